@@ -1,0 +1,168 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  applyDocumentPatches,
+  checkDocument,
+  emptyHistory,
+  makeEdit,
+  newDocument,
+  newFinish,
+  newLight,
+  newMove,
+  newNode,
+  openDocument,
+  readProperty,
+  redo,
+  remember,
+  undo,
+  UserProblem,
+  writeProperty,
+  type Edit,
+  type History,
+  type ProjectDocument,
+} from './index';
+
+type Recipe = (draft: ProjectDocument) => void;
+
+/** Random edits of every kind a user makes: add, change, remove, reparent, key. */
+const recipe: fc.Arbitrary<Recipe> = fc
+  .tuple(
+    fc.integer({ min: 0, max: 6 }),
+    fc.integer({ min: 0, max: 50 }),
+    fc.double({ min: -100, max: 100, noNaN: true }),
+  )
+  .map(([kind, pick, number]): Recipe => {
+    const choose = (record: Record<string, unknown>): string | undefined => {
+      const ids = Object.keys(record);
+      return ids[pick % Math.max(1, ids.length)];
+    };
+    return (draft) => {
+      const shot = Object.values(draft.shots)[0]!;
+      if (kind === 0) {
+        const light = newLight('bulb', { id: `l${pick}` });
+        draft.lights[light.id] = light;
+      } else if (kind === 1) {
+        const id = choose(draft.lights);
+        if (id) delete draft.lights[id];
+      } else if (kind === 2) {
+        const id = choose(draft.lights);
+        if (id) draft.lights[id]!.position[1] = number;
+      } else if (kind === 3) {
+        draft.nodes[`n${pick}`] = newNode({ id: `n${pick}`, name: 'Part' });
+      } else if (kind === 4) {
+        const keys = (shot.tracks['set/surroundings/turn'] ??= []);
+        keys.push({ frame: pick, value: number, pace: 'ease' });
+        keys.sort((a, b) => a.frame - b.frame);
+      } else if (kind === 5) {
+        const keys = shot.tracks['set/surroundings/turn'];
+        if (keys) keys.splice(pick % (keys.length + 1), 1);
+      } else {
+        draft.finishes[`f${pick}`] = newFinish({ id: `f${pick}` });
+        shot.moves[`m${pick}`] = { ...newMove('fade', `finishes/f${pick}/emissionLumens`, 1, 10), id: `m${pick}` };
+      }
+    };
+  });
+
+describe('edits', () => {
+  it('undone all together give back the same document, and redone the changed one', () => {
+    fc.assert(
+      fc.property(fc.array(recipe, { maxLength: 40 }), (recipes) => {
+        const first = newDocument('Property');
+        let document = first;
+        let history: History = emptyHistory;
+        for (const each of recipes) {
+          const made = makeEdit(document, 'edit', each);
+          document = made.document;
+          if (made.edit) history = remember(history, made.edit);
+        }
+        const changed = document;
+        const steps = history.done.length;
+        for (let step = 0; step < steps; step++) ({ document, history } = undo(document, history));
+        expect(document).toEqual(first);
+        for (let step = 0; step < steps; step++) ({ document, history } = redo(document, history));
+        expect(document).toEqual(changed);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('of one gesture become one step of undo', () => {
+    let document = newDocument('Drag');
+    let history: History = emptyHistory;
+    const start = document.look.exposure;
+    for (let step = 1; step <= 20; step++) {
+      const made = makeEdit(document, 'Exposure', (draft) => void (draft.look.exposure = step / 10), 'drag-1');
+      document = made.document;
+      history = remember(history, made.edit!);
+    }
+    expect(history.done).toHaveLength(1);
+    expect(undo(document, history).document.look.exposure).toBe(start);
+  });
+
+  it('that change nothing leave no trace', () => {
+    const document = newDocument('Same');
+    const made = makeEdit(document, 'nothing', (draft) => void (draft.name = 'Same'));
+    expect(made.edit).toBeNull();
+    expect(made.document).toBe(document);
+  });
+
+  it('that point at something gone are refused with a sentence, and climb no prototype', () => {
+    const document = newDocument('Gone');
+    const patch = { op: 'replace', path: ['lights', 'nobody', 'lumens'], value: 5 } as const;
+    expect(() => applyDocumentPatches(document, [patch as unknown as Edit['patches'][0]])).toThrow(UserProblem);
+    const evil = { op: 'add', path: ['__proto__', 'polluted'], value: 1 } as const;
+    expect(() => applyDocumentPatches(document, [evil as unknown as Edit['patches'][0]])).toThrow(UserProblem);
+    expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
+  });
+});
+
+describe('opening a document', () => {
+  it('accepts what it wrote', () => {
+    const document = newDocument('Round trip');
+    expect(openDocument(JSON.parse(JSON.stringify(document)))).toEqual(document);
+  });
+
+  it('brings a document of version 0 up to date', () => {
+    const now = newDocument('Old');
+    const old = { ...now, schemaVersion: 0, frameRate: 25, shots: Object.values(now.shots) };
+    const opened = openDocument(JSON.parse(JSON.stringify(old)));
+    expect(opened.frameRate).toEqual({ numerator: 25, denominator: 1 });
+    expect(Object.keys(opened.shots)).toEqual(Object.keys(now.shots));
+  });
+
+  it('refuses one from the future and says what to do', () => {
+    expect(() => openDocument({ ...newDocument('F'), schemaVersion: 99 })).toThrow(/newer Zippy Reel.*Update/);
+  });
+
+  it.each([null, 7, 'text', [], {}, { schemaVersion: -1 }, { schemaVersion: 1, name: 'x' }])('refuses %j', (data) => {
+    expect(() => openDocument(data)).toThrow(UserProblem);
+  });
+
+  it('refuses numbers out of range and names the place', () => {
+    const document = structuredClone(newDocument('Range'));
+    Object.values(document.cameras)[0]!.focalLength = Number.POSITIVE_INFINITY;
+    expect(() => checkDocument(document)).toThrow(/focalLength/);
+  });
+
+  it('refuses groups that contain themselves or parents that are missing', () => {
+    const circle = structuredClone(newDocument('Circle'));
+    circle.nodes['a'] = newNode({ id: 'a', parent: 'b' });
+    circle.nodes['b'] = newNode({ id: 'b', parent: 'a' });
+    expect(() => checkDocument(circle)).toThrow(/contain itself/);
+    const lost = structuredClone(newDocument('Lost'));
+    lost.nodes['a'] = newNode({ id: 'a', parent: 'nobody' });
+    expect(() => checkDocument(lost)).toThrow(/does not exist/);
+  });
+});
+
+describe('property paths', () => {
+  it('read and write values and ignore what is not there or of another kind', () => {
+    const document = structuredClone(newDocument('Paths'));
+    writeProperty(document, 'set/surroundings/turn', 1.5);
+    expect(readProperty(document, 'set/surroundings/turn')).toBe(1.5);
+    writeProperty(document, 'set/surroundings/turn', true);
+    expect(readProperty(document, 'set/surroundings/turn')).toBe(1.5);
+    expect(readProperty(document, 'set/nothing/turn')).toBeUndefined();
+    expect(readProperty(document, 'set/constructor/name')).toBeUndefined();
+  });
+});

@@ -1,0 +1,58 @@
+import { applyPatches, enablePatches, freeze, produceWithPatches, type Patch } from 'immer';
+import { z } from 'zod';
+import { UserProblem } from './problem';
+import type { ProjectDocument } from './schema';
+
+enablePatches();
+
+/** One change of the document with its inverse. Everything that remembers or sends changes sends these patches. */
+export interface Edit {
+  label: string;
+  patches: Patch[];
+  inverse: Patch[];
+  /** Edits in a row with the same gesture (one drag) become one step of undo. */
+  gesture?: string;
+}
+
+export const patchSchema = z.object({
+  op: z.enum(['add', 'remove', 'replace']),
+  path: z.array(z.union([z.string().max(200), z.number().int()])).max(12),
+  value: z.unknown().optional(),
+});
+
+export type DocumentPatch = Patch;
+
+/** Runs `recipe` on a draft of the document. Returns the new document and the edit that leads to it; no edit if nothing changed. */
+export function makeEdit(
+  document: ProjectDocument,
+  label: string,
+  recipe: (draft: ProjectDocument) => void,
+  gesture?: string,
+): { document: ProjectDocument; edit: Edit | null } {
+  const [next, patches, inverse] = produceWithPatches(document, (draft) => {
+    recipe(draft as ProjectDocument);
+  });
+  if (patches.length === 0) return { document, edit: null };
+  return { document: next, edit: { label, patches, inverse, ...(gesture ? { gesture } : {}) } };
+}
+
+const UNSAFE = new Set(['__proto__', 'constructor', 'prototype']);
+
+/**
+ * Applies patches made on this or an earlier state.
+ * @throws UserProblem `patch-does-not-fit` where a patch points at something that is no longer there.
+ */
+export function applyDocumentPatches(document: ProjectDocument, patches: readonly Patch[]): ProjectDocument {
+  if (patches.some((patch) => patch.path.some((step) => UNSAFE.has(String(step))))) {
+    throw new UserProblem('patch-does-not-fit', 'The change names a property that no project has. It was not saved.');
+  }
+  try {
+    return freeze(applyPatches(document, patches as Patch[]), true);
+  } catch {
+    throw new UserProblem(
+      'patch-does-not-fit',
+      'The change belongs to something that has since been removed, so it could not be applied.',
+      409,
+    );
+  }
+}

@@ -1,0 +1,89 @@
+import { documentSchema, SCHEMA_VERSION, type ProjectDocument } from './schema';
+import { UserProblem } from './problem';
+
+type Json = Record<string, unknown>;
+
+/** `migrations[n]` turns a document of version n into one of version n + 1. */
+const migrations: Record<number, (document: Json) => Json> = {
+  // Version 0, before the first release, kept shots in an array and one frame rate number.
+  0: (document) => {
+    const shots = Array.isArray(document['shots']) ? (document['shots'] as Json[]) : [];
+    const rate = typeof document['frameRate'] === 'number' ? document['frameRate'] : 24;
+    return {
+      ...document,
+      schemaVersion: 1,
+      frameRate: { numerator: Math.round(rate), denominator: 1 },
+      shots: Object.fromEntries(shots.map((shot, order) => [shot['id'], { ...shot, order }])),
+    };
+  },
+};
+
+/**
+ * Reads a document from stored or foreign data, bringing older shapes up to date.
+ * @throws UserProblem `document-from-the-future` or `document-broken`.
+ */
+export function openDocument(data: unknown): ProjectDocument {
+  if (typeof data !== 'object' || data === null || Array.isArray(data)) {
+    throw new UserProblem(
+      'document-broken',
+      'This is not a Zippy Reel project: it holds no project data. Choose another file.',
+    );
+  }
+  let document = data as Json;
+  const version = document['schemaVersion'];
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 0) {
+    throw new UserProblem(
+      'document-broken',
+      'This project does not say which version wrote it, so it cannot be read safely.',
+    );
+  }
+  if (version > SCHEMA_VERSION) {
+    throw new UserProblem(
+      'document-from-the-future',
+      `This project was saved by a newer Zippy Reel (document version ${version}, this program reads up to ${SCHEMA_VERSION}). Update Zippy Reel to open it; nothing in it was changed.`,
+      409,
+    );
+  }
+  for (let at = version; at < SCHEMA_VERSION; at++) document = migrations[at]!(document);
+  return checkDocument(document);
+}
+
+/**
+ * Validates data of the present shape, including references between its parts.
+ * @throws UserProblem `document-broken` naming the first fault.
+ */
+export function checkDocument(data: unknown): ProjectDocument {
+  const result = documentSchema.safeParse(data);
+  if (!result.success) {
+    const issue = result.error.issues[0]!;
+    throw new UserProblem(
+      'document-broken',
+      `The project has a value that cannot be right at "${issue.path.join(' / ')}": ${issue.message}. The change was not saved.`,
+      422,
+    );
+  }
+  const document = result.data;
+  const cycle = findParentFault(document);
+  if (cycle) throw new UserProblem('document-broken', cycle, 422);
+  return document;
+}
+
+/** A sentence on the first node whose parents are missing or run in a circle, or null. */
+function findParentFault(document: ProjectDocument): string | null {
+  const sound = new Set<string>();
+  for (const node of Object.values(document.nodes)) {
+    const chain = new Set<string>();
+    let at: string | null = node.id;
+    while (at !== null && !sound.has(at)) {
+      if (chain.has(at))
+        return `The group "${document.nodes[at]!.name}" would contain itself. The change was not saved.`;
+      chain.add(at);
+      const parent: string | null | undefined = document.nodes[at]?.parent;
+      if (parent === undefined)
+        return `The part "${node.name}" sits in a group that does not exist. The change was not saved.`;
+      at = parent;
+    }
+    for (const link of chain) sound.add(link);
+  }
+  return null;
+}

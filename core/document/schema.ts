@@ -1,0 +1,293 @@
+import { z } from 'zod';
+
+/** Highest document shape this program writes. See migrations.ts. */
+export const SCHEMA_VERSION = 1;
+
+export const LIMITS = {
+  parts: 20_000,
+  shots: 500,
+  framesPerShot: 100_000,
+  keysPerTrack: 10_000,
+  nameLength: 200,
+  coordinate: 1e7,
+} as const;
+
+const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
+const name = z.string().min(1).max(LIMITS.nameLength);
+const finite = z.number().min(-1e9).max(1e9);
+const unit = z.number().min(0).max(1);
+const coordinate = z.number().min(-LIMITS.coordinate).max(LIMITS.coordinate);
+const vector = z.tuple([coordinate, coordinate, coordinate]);
+const angles = z.tuple([finite, finite, finite]);
+/** Linear Rec. 709, not bounded above: the colour of a light may exceed one. */
+const color = z.tuple([z.number().min(0).max(1000), z.number().min(0).max(1000), z.number().min(0).max(1000)]);
+const hash = z.string().regex(/^[0-9a-f]{64}$/);
+const frame = z.number().min(-1e6).max(1e6);
+const kelvin = z.number().min(1000).max(20_000);
+
+export const assetSchema = z.object({
+  id,
+  name,
+  kind: z.enum(['model', 'surroundings']),
+  /** Content hash of the normalised file: GLB for a model, EXR for surroundings. */
+  hash,
+  /** Content hash of the file as it was brought in. */
+  sourceHash: hash,
+  sourceName: name,
+});
+
+export const nodeSchema = z.object({
+  id,
+  name,
+  parent: id.nullable(),
+  order: finite,
+  kind: z.enum(['part', 'group']),
+  position: vector,
+  /** Radians about Y, X and Z, applied in the order Z, X, Y (yaw outermost); stored as [x, y, z]. */
+  turn: angles,
+  scale: z.tuple([finite, finite, finite]),
+  /** Point in the node's own space about which turn and scale act. */
+  pivot: vector,
+  visible: z.boolean(),
+  mesh: z.object({ asset: hash, index: z.number().int().min(0) }).nullable(),
+  finish: id.nullable(),
+  /** Multiplies the emission of the finish on this part alone. */
+  glow: z.number().min(0).max(1000),
+});
+
+/** Parameter names follow the OpenPBR Surface specification 1.1, in camel case. */
+export const finishSchema = z.object({
+  id,
+  name,
+  baseColor: color,
+  baseMetalness: unit,
+  specularWeight: unit,
+  specularRoughness: unit,
+  specularIor: z.number().min(1).max(4),
+  transmissionWeight: unit,
+  transmissionColor: color,
+  /** Millimetres after which white light has taken the transmission colour; 0 tints at the surface. */
+  transmissionDepth: z.number().min(0).max(1e6),
+  /** A sheet without inside: light goes straight on instead of being bent. */
+  thinWalled: z.boolean(),
+  coatWeight: unit,
+  coatColor: color,
+  coatRoughness: unit,
+  coatIor: z.number().min(1).max(4),
+  /** Power sent out by one part that wears the finish, in lumens. */
+  emissionLumens: z.number().min(0).max(1e8),
+  emissionKelvin: kelvin,
+  emissionColor: color,
+});
+
+export const lightSchema = z.object({
+  id,
+  name,
+  order: finite,
+  kind: z.enum(['panel', 'bulb']),
+  on: z.boolean(),
+  solo: z.boolean(),
+  position: vector,
+  /** Point the light is aimed at, in the world. */
+  target: vector,
+  lumens: z.number().min(0).max(1e8),
+  kelvin,
+  tint: color,
+  /** Panel: width and height in millimetres. */
+  width: z.number().min(0.1).max(1e6),
+  height: z.number().min(0.1).max(1e6),
+  /** Bulb: radius in millimetres. */
+  radius: z.number().min(0.1).max(1e6),
+  visibleToCamera: z.boolean(),
+});
+
+export const cameraSchema = z.object({
+  id,
+  name,
+  order: finite,
+  position: vector,
+  target: vector,
+  roll: finite,
+  /** Millimetres. */
+  focalLength: z.number().min(4).max(2000),
+  sensorWidth: z.number().min(4).max(100),
+  /** 0 is a pinhole: everything sharp. */
+  fStop: z.number().min(0).max(128),
+  /** Millimetres from the camera along its axis. */
+  focusDistance: z.number().min(1).max(1e7),
+  locked: z.boolean(),
+});
+
+export const setSchema = z.object({
+  floor: z.object({
+    kind: z.enum(['none', 'floor', 'sweep']),
+    color,
+    roughness: unit,
+    /** Millimetres: edge of the floor, and height of a sweep's wall. */
+    size: z.number().min(10).max(1e6),
+    /** Millimetres behind the origin at which the sweep begins to curve up. */
+    depth: z.number().min(0).max(1e6),
+    /** Radians about the vertical. */
+    turn: finite,
+  }),
+  surroundings: z.object({
+    kind: z.enum(['color', 'picture']),
+    /** Asset id of the picture. */
+    picture: id.nullable(),
+    color,
+    turn: finite,
+    brightness: z.number().min(0).max(1000),
+  }),
+  behind: z.object({ kind: z.enum(['surroundings', 'color', 'transparent']), color }),
+});
+
+export const lookSchema = z.object({
+  /** Stops. At 0, a luminance of 683 nits becomes full white before the tone curve. */
+  exposure: z.number().min(-20).max(20),
+  tone: z.enum(['neutral', 'soft', 'strong']),
+  bloomAmount: unit,
+  /** Part of the picture's height. */
+  bloomRadius: z.number().min(0.001).max(0.5),
+  bloomThreshold: z.number().min(0).max(100),
+});
+
+export const paceSchema = z.union([
+  z.enum(['linear', 'ease', 'ease-in', 'ease-out', 'held']),
+  /** Cubic Bézier handles (x1, y1, x2, y2) of a curve from (0, 0) to (1, 1). */
+  z.object({ curve: z.tuple([unit, finite, unit, finite]) }),
+]);
+
+export const valueSchema = z.union([finite, z.boolean(), z.tuple([finite, finite, finite])]);
+
+export const keySchema = z.object({
+  frame,
+  value: valueSchema,
+  /** How the value travels from this key to the next one. */
+  pace: paceSchema,
+});
+
+/** Slash-separated way from the document's root to a property, such as `lights/KEY/lumens`. */
+export const pathSchema = z.string().regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+){1,4}$/);
+
+const moveBase = {
+  id,
+  name,
+  start: frame,
+  /** Frames of one run. */
+  length: z.number().min(1).max(LIMITS.framesPerShot),
+  /** How many runs follow one another. */
+  repeat: z.number().int().min(1).max(100_000),
+  /** Every second run goes backwards. */
+  mirrored: z.boolean(),
+  pace: paceSchema,
+};
+
+export const moveSchema = z.discriminatedUnion('kind', [
+  z.object({
+    ...moveBase,
+    kind: z.literal('turntable'),
+    target: pathSchema,
+    axis: vector,
+    turns: finite,
+    direction: z.union([z.literal(1), z.literal(-1)]),
+    /** Radians at the first frame. */
+    startAngle: finite,
+  }),
+  z.object({
+    ...moveBase,
+    kind: z.literal('orbit'),
+    target: pathSchema,
+    axis: vector,
+    /** Radians from the first to the last frame. */
+    angle: finite,
+    /** World point to orbit; null takes what the camera or light looks at. */
+    center: vector.nullable(),
+  }),
+  z.object({
+    ...moveBase,
+    kind: z.literal('glide'),
+    target: pathSchema,
+    /** Offsets in millimetres added to the resting place. */
+    from: vector,
+    to: vector,
+    /** Cameras and lights: the point looked at travels along. */
+    carryTarget: z.boolean(),
+  }),
+  z.object({ ...moveBase, kind: z.literal('fade'), target: pathSchema, from: valueSchema, to: valueSchema }),
+  z.object({
+    ...moveBase,
+    kind: z.literal('blink'),
+    target: pathSchema,
+    low: finite,
+    high: finite,
+    /** Blinks in one run. */
+    count: z.number().int().min(1).max(10_000),
+    /** Part of each blink that is on. */
+    duty: unit,
+    /** 0 switches hard, 1 swells like a breath. */
+    softness: unit,
+  }),
+]);
+
+export const shotSchema = z.object({
+  id,
+  name,
+  order: finite,
+  /** Frames; the first frame is 1. */
+  length: z.number().int().min(1).max(LIMITS.framesPerShot),
+  camera: id.nullable(),
+  /** Changes laid over the resting state while this shot is shown. */
+  changes: z.record(pathSchema, valueSchema),
+  tracks: z.record(pathSchema, z.array(keySchema).max(LIMITS.keysPerTrack)),
+  moves: z.record(id, moveSchema),
+});
+
+export const clipSchema = z.object({
+  id,
+  order: finite,
+  take: id,
+  /** First and last frame of the take that are used. */
+  from: z.number().int().min(1),
+  to: z.number().int().min(1),
+  /** 0.5 plays at half speed. */
+  speed: z.number().min(0.05).max(20),
+  loop: z.number().int().min(1).max(1000),
+  reverse: z.boolean(),
+});
+
+export const documentSchema = z.object({
+  schemaVersion: z.literal(SCHEMA_VERSION),
+  name,
+  frameRate: z.object({
+    numerator: z.number().int().min(1).max(240_000),
+    denominator: z.number().int().min(1).max(1001),
+  }),
+  assets: z.record(id, assetSchema),
+  nodes: z.record(id, nodeSchema),
+  finishes: z.record(id, finishSchema),
+  lights: z.record(id, lightSchema),
+  cameras: z.record(id, cameraSchema),
+  set: setSchema,
+  look: lookSchema,
+  shots: z.record(id, shotSchema),
+  /** Looks of single takes, by take id; a take without one wears the project's look. */
+  takeLooks: z.record(id, lookSchema),
+  reel: z.object({ clips: z.record(id, clipSchema) }),
+});
+
+export type Asset = z.infer<typeof assetSchema>;
+export type SceneNode = z.infer<typeof nodeSchema>;
+export type Finish = z.infer<typeof finishSchema>;
+export type Light = z.infer<typeof lightSchema>;
+export type Camera = z.infer<typeof cameraSchema>;
+export type StudioSet = z.infer<typeof setSchema>;
+export type Look = z.infer<typeof lookSchema>;
+export type Pace = z.infer<typeof paceSchema>;
+export type Value = z.infer<typeof valueSchema>;
+export type Key = z.infer<typeof keySchema>;
+export type Move = z.infer<typeof moveSchema>;
+export type MoveKind = Move['kind'];
+export type Shot = z.infer<typeof shotSchema>;
+export type Clip = z.infer<typeof clipSchema>;
+export type ProjectDocument = z.infer<typeof documentSchema>;
+export type Vector3 = [number, number, number];

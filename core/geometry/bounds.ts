@@ -1,0 +1,51 @@
+import { transformPoint, type Transform } from './transform';
+import type { Vector } from './vector';
+
+/** Axis-aligned box in millimetres. Empty while `low` exceeds `high`. */
+export interface Bounds {
+  low: [number, number, number];
+  high: [number, number, number];
+}
+
+export const emptyBounds = (): Bounds => ({
+  low: [Infinity, Infinity, Infinity],
+  high: [-Infinity, -Infinity, -Infinity],
+});
+
+export const isEmpty = (bounds: Bounds): boolean => !(bounds.low[0] <= bounds.high[0]);
+
+export function growToPoint(bounds: Bounds, point: Vector): void {
+  for (let axis = 0; axis < 3; axis++) {
+    bounds.low[axis] = Math.min(bounds.low[axis]!, point[axis]!);
+    bounds.high[axis] = Math.max(bounds.high[axis]!, point[axis]!);
+  }
+}
+
+/** Bounds of xyz triples. */
+export function boundsOfPositions(positions: ArrayLike<number>): Bounds {
+  const bounds = emptyBounds();
+  for (let at = 0; at + 2 < positions.length; at += 3) {
+    growToPoint(bounds, [positions[at]!, positions[at + 1]!, positions[at + 2]!]);
+  }
+  return bounds;
+}
+
+export function corners({ low, high }: Bounds): Vector[] {
+  return [0, 1, 2, 3, 4, 5, 6, 7].map((corner) => [
+    (corner & 1 ? high : low)[0],
+    (corner & 2 ? high : low)[1],
+    (corner & 4 ? high : low)[2],
+  ]);
+}
+
+export function transformBounds(bounds: Bounds, transform: Transform): Bounds {
+  const result = emptyBounds();
+  if (!isEmpty(bounds)) for (const corner of corners(bounds)) growToPoint(result, transformPoint(transform, corner));
+  return result;
+}
+
+export function unite(into: Bounds, other: Bounds): void {
+  if (isEmpty(other)) return;
+  growToPoint(into, other.low);
+  growToPoint(into, other.high);
+}

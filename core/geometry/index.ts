@@ -1,0 +1,6 @@
+export * from './vector';
+export * from './rotation';
+export * from './transform';
+export * from './bounds';
+export * from './normals';
+export * from './sweep';

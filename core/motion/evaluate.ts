@@ -1,0 +1,228 @@
+import {
+  inOrder,
+  propertyKind,
+  readProperty,
+  writeProperty,
+  type Camera,
+  type Finish,
+  type Light,
+  type Move,
+  type ProjectDocument,
+  type SceneNode,
+  type Shot,
+  type StudioSet,
+} from '../document';
+import {
+  add,
+  composeTransform,
+  IDENTITY,
+  mix,
+  multiplyQuaternions,
+  multiplyTransforms,
+  quaternionAbout,
+  quaternionFromTurn,
+  rotateVector,
+  subtract,
+  type Quaternion,
+  type Transform,
+} from '../geometry';
+import { blinkValue, moveAngle, moveProgress } from './moves';
+import { paced } from './pace';
+import { blendValues, trackValue } from './track';
+
+/** One part as it stands in the world on one frame. */
+export interface PartState {
+  node: string;
+  mesh: { asset: string; index: number };
+  transform: Transform;
+  finish: string | null;
+  glow: number;
+}
+
+/** All that the tracer reads of one frame, after evaluation. Lights that are off are left out. */
+export interface FrameState {
+  parts: PartState[];
+  finishes: Record<string, Finish>;
+  lights: Light[];
+  camera: Camera | null;
+  set: StudioSet;
+}
+
+/** The document as one frame of a shot shows it: every property at its value, and what moves add to places. */
+export interface Evaluated {
+  nodes: Record<string, SceneNode>;
+  finishes: Record<string, Finish>;
+  lights: Record<string, Light>;
+  cameras: Record<string, Camera>;
+  set: StudioSet;
+  /** Turns that moves add to nodes, in the space of the node's parent. */
+  spins: Map<string, Quaternion>;
+}
+
+/**
+ * The resting state with the shot's changes, then its keys, then its moves laid over it. Never changes the document.
+ * @param shot null shows the resting state
+ * @param frame the shot's frame, from 1; may be fractional
+ */
+export function evaluateProperties(document: ProjectDocument, shot: Shot | null, frame: number): Evaluated {
+  const { nodes, finishes, lights, cameras, set } = document;
+  const state: Evaluated = {
+    nodes: { ...nodes },
+    finishes: { ...finishes },
+    lights: { ...lights },
+    cameras: { ...cameras },
+    set,
+    spins: new Map(),
+  };
+  if (!shot) return state;
+  const own = new Set<string>();
+  const set_ = (path: string, value: Parameters<typeof writeProperty>[2]) => {
+    detach(state, path, own);
+    writeProperty(state, path, value);
+  };
+  for (const [path, value] of Object.entries(shot.changes)) set_(path, value);
+  for (const [path, keys] of Object.entries(shot.tracks)) {
+    const resting = readProperty(state, path);
+    if (keys.length > 0 && resting !== undefined) set_(path, trackValue(keys, frame, propertyKind(path, resting)));
+  }
+  for (const move of actingMoves(shot, frame)) applyMove(state, move, frame, set_, own);
+  return state;
+}
+
+/** All that the tracer reads of one frame of a shot. */
+export function evaluate(document: ProjectDocument, shot: Shot | null, frame: number): FrameState {
+  const state = evaluateProperties(document, shot, frame);
+  const world = new Map<string, { transform: Transform; visible: boolean }>();
+  const parts: PartState[] = [];
+  for (const node of inOrder(state.nodes)) {
+    const placed = placeNode(state, node, world);
+    if (node.mesh && placed.visible) {
+      parts.push({ node: node.id, mesh: node.mesh, transform: placed.transform, finish: node.finish, glow: node.glow });
+    }
+  }
+  const worn = new Set(parts.map((part) => part.finish));
+  const burning = inOrder(state.lights).filter((light) => light.on && light.lumens > 0);
+  const solo = burning.filter((light) => light.solo);
+  return {
+    parts,
+    finishes: Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id))),
+    lights: solo.length > 0 ? solo : burning,
+    camera: (shot?.camera && state.cameras[shot.camera]) || inOrder(state.cameras)[0] || null,
+    set: state.set,
+  };
+}
+
+/** World transform of every node of an evaluated state, by id. */
+export function worldTransforms(state: Evaluated): Map<string, Transform> {
+  const world = new Map<string, { transform: Transform; visible: boolean }>();
+  for (const node of Object.values(state.nodes)) placeNode(state, node, world);
+  return new Map([...world].map(([id, { transform }]) => [id, transform]));
+}
+
+/** A node's own transform: scale and turn about its pivot, then its position. */
+export function localTransform(node: SceneNode, spin?: Quaternion): Transform {
+  const resting = quaternionFromTurn(node.turn);
+  const turned = composeTransform(
+    add(node.position, node.pivot),
+    spin ? multiplyQuaternions(spin, resting) : resting,
+    node.scale,
+  );
+  const [px, py, pz] = node.pivot;
+  return multiplyTransforms(turned, [1, 0, 0, -px, 0, 1, 0, -py, 0, 0, 1, -pz]);
+}
+
+function placeNode(
+  state: Evaluated,
+  node: SceneNode,
+  world: Map<string, { transform: Transform; visible: boolean }>,
+): { transform: Transform; visible: boolean } {
+  const known = world.get(node.id);
+  if (known) return known;
+  const parentNode = node.parent === null ? undefined : state.nodes[node.parent];
+  const parent = parentNode ? placeNode(state, parentNode, world) : { transform: IDENTITY, visible: true };
+  const placed = {
+    transform: multiplyTransforms(parent.transform, localTransform(node, state.spins.get(node.id))),
+    visible: parent.visible && node.visible,
+  };
+  world.set(node.id, placed);
+  return placed;
+}
+
+/** Fades of one property take turns: the one that began last is the one that counts. Everything else acts together. */
+function actingMoves(shot: Shot, frame: number): Move[] {
+  const moves = Object.values(shot.moves).sort((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
+  const fades = new Map<string, Move>();
+  for (const move of moves) {
+    if (move.kind === 'fade' && (!fades.has(move.target) || move.start <= frame)) fades.set(move.target, move);
+  }
+  return moves.filter((move) => move.kind !== 'fade' || fades.get(move.target) === move);
+}
+
+type SetValue = (path: string, value: Parameters<typeof writeProperty>[2]) => void;
+
+function applyMove(state: Evaluated, move: Move, frame: number, setValue: SetValue, own: Set<string>): void {
+  if (move.kind === 'blink') return setValue(move.target, blinkValue(move, frame));
+  const progress = paced(move.pace, moveProgress(move, frame));
+  if (move.kind === 'fade') {
+    const present = readProperty(state, move.target);
+    if (present === undefined) return;
+    return setValue(move.target, blendValues(move.from, move.to, progress, propertyKind(move.target, present)));
+  }
+  const [collection, id] = move.target.split('/') as [string, string];
+  if (collection === 'nodes') return moveNode(state, move, frame, progress, id, own);
+  const aimed = collection === 'cameras' ? state.cameras[id] : collection === 'lights' ? state.lights[id] : undefined;
+  if (!aimed) return;
+  detach(state, `${collection}/${id}/position`, own);
+  const moved = (collection === 'cameras' ? state.cameras[id] : state.lights[id])!;
+  if (move.kind === 'glide') {
+    const offset = mix(move.from, move.to, progress);
+    moved.position = add(moved.position, offset);
+    if (move.carryTarget) moved.target = add(moved.target, offset);
+  } else {
+    const center = (move.kind === 'orbit' && move.center) || moved.target;
+    const turn = quaternionAbout(move.axis, moveAngle(move, frame));
+    moved.position = add(center, rotateVector(subtract(moved.position, center), turn));
+  }
+}
+
+function moveNode(
+  state: Evaluated,
+  move: Exclude<Move, { kind: 'fade' | 'blink' }>,
+  frame: number,
+  progress: number,
+  id: string,
+  own: Set<string>,
+): void {
+  const node = state.nodes[id];
+  if (!node) return;
+  detach(state, `nodes/${id}/position`, own);
+  const moved = state.nodes[id]!;
+  if (move.kind === 'glide') {
+    moved.position = add(moved.position, mix(move.from, move.to, progress));
+    return;
+  }
+  const turn = quaternionAbout(move.axis, moveAngle(move, frame));
+  const before = state.spins.get(id);
+  state.spins.set(id, before ? multiplyQuaternions(turn, before) : turn);
+  if (move.kind === 'orbit' && move.center) {
+    const place = add(moved.position, moved.pivot);
+    const swung = add(move.center, rotateVector(subtract(place, move.center), turn));
+    moved.position = subtract(swung, moved.pivot);
+  }
+}
+
+/** Gives the evaluated state its own copy of the entity a path leads to, so that the document stays untouched. */
+function detach(state: Evaluated, path: string, own: Set<string>): void {
+  const [collection, id] = path.split('/') as [keyof Evaluated, string];
+  if (collection === 'set') {
+    if (!own.has('set')) state.set = structuredClone(state.set);
+    own.add('set');
+    return;
+  }
+  const entity = `${collection}/${id}`;
+  if (own.has(entity)) return;
+  const record = state[collection] as Record<string, object> | undefined;
+  const present = record?.[id];
+  if (record && present) record[id] = structuredClone(present);
+  own.add(entity);
+}

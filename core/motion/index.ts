@@ -1,0 +1,4 @@
+export * from './evaluate';
+export * from './moves';
+export * from './pace';
+export * from './track';

@@ -1,0 +1,4 @@
+export * from './photometry';
+export * from './color';
+export * from './lens';
+export * from './absorption';

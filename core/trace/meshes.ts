@@ -1,0 +1,73 @@
+import {
+  BLOCK_SIZE,
+  MESH_AREA,
+  MESH_BLOCKS,
+  MESH_CDF,
+  MESH_HIGH,
+  MESH_INDICES,
+  MESH_LOW,
+  MESH_NORMALS,
+  MESH_POSITIONS,
+  MESH_ROOT,
+  MESH_SIZE,
+  MESH_TRIANGLES,
+  NODE_SIZE,
+} from '@zippy/kernel/layout';
+import { boundsOfPositions, type Bounds, type TriangleMesh } from '../geometry';
+import type { KernelExports } from './kernel';
+import type { KernelHeap } from './heap';
+
+/** A mesh that stands in kernel memory with its tree. */
+export interface LoadedMesh {
+  at: number;
+  bounds: Bounds;
+  /** Surface in square millimetres. */
+  area: number;
+}
+
+/** Copies a mesh into kernel memory, builds its tree and the table from which points on its surface are chosen. */
+export function loadMesh(kernel: KernelExports, heap: KernelHeap, mesh: TriangleMesh): LoadedMesh {
+  const triangles = mesh.indices.length / 3;
+  const at = heap.allocate(MESH_SIZE);
+  const positions = heap.copy(mesh.positions);
+  const normals = heap.copy(mesh.normals);
+  const indices = heap.copy(mesh.indices);
+  const { table, area } = areaTable(mesh);
+  const cdf = heap.copy(table);
+  const nodes = heap.allocate(kernel.treeNodeBound(triangles) * NODE_SIZE);
+  // Leaves hold one to four triangles: room for the worst case is taken, what is left over is given back.
+  const blocks = heap.allocate(Math.max(1, triangles) * BLOCK_SIZE);
+  const scratch = heap.allocate(kernel.treeScratchSize(triangles));
+  const count = kernel.buildMeshTree(positions, indices, triangles, nodes, blocks, scratch);
+  if (count > kernel.treeNodeBound(triangles)) throw new Error(`a tree of ${count} nodes outgrew its room`);
+  heap.shrinkTo(blocks + Math.max(1, kernel.lastBlockCount()) * BLOCK_SIZE);
+  const bounds = boundsOfPositions(mesh.positions);
+  const { u32, f32 } = heap.views();
+  u32[(at + MESH_POSITIONS) / 4] = positions;
+  u32[(at + MESH_NORMALS) / 4] = normals;
+  u32[(at + MESH_INDICES) / 4] = indices;
+  u32[(at + MESH_TRIANGLES) / 4] = triangles;
+  u32[(at + MESH_ROOT) / 4] = nodes;
+  u32[(at + MESH_BLOCKS) / 4] = blocks;
+  f32.set(bounds.low, (at + MESH_LOW) / 4);
+  f32.set(bounds.high, (at + MESH_HIGH) / 4);
+  u32[(at + MESH_CDF) / 4] = cdf;
+  f32[(at + MESH_AREA) / 4] = area;
+  return { at, bounds, area };
+}
+
+/** Cumulative share of each triangle in the surface, and the whole surface in mm². */
+function areaTable({ positions, indices }: TriangleMesh): { table: Float32Array; area: number } {
+  const table = new Float32Array(indices.length / 3);
+  let area = 0;
+  const sums = new Float64Array(table.length);
+  for (let t = 0; t < table.length; t++) {
+    const [a, b, c] = [indices[t * 3]! * 3, indices[t * 3 + 1]! * 3, indices[t * 3 + 2]! * 3];
+    const [e1x, e1y, e1z] = [0, 1, 2].map((k) => positions[b + k]! - positions[a + k]!) as [number, number, number];
+    const [e2x, e2y, e2z] = [0, 1, 2].map((k) => positions[c + k]! - positions[a + k]!) as [number, number, number];
+    area += Math.hypot(e1y * e2z - e1z * e2y, e1z * e2x - e1x * e2z, e1x * e2y - e1y * e2x) / 2;
+    sums[t] = area;
+  }
+  for (let t = 0; t < table.length; t++) table[t] = area > 0 ? sums[t]! / area : 1;
+  return { table, area };
+}

@@ -1,0 +1,26 @@
+import { z } from 'zod';
+
+/** What a render is asked for besides its scene. */
+export const renderSettingsSchema = z.object({
+  /** Pixels; 8192 is 8K. */
+  width: z.number().int().min(16).max(8192),
+  height: z.number().int().min(16).max(8192),
+  /** Paths per pixel. */
+  samples: z.number().int().min(1).max(65_536),
+  /** Most bounces of a path. */
+  depth: z.number().int().min(1).max(64),
+  /** Largest value that light arriving indirectly may add to a sample, 0 for no limit: it takes out bright specks. */
+  speckLimit: z.number().min(0).max(1e6),
+  seed: z.number().int().min(0).max(0x7fffffff),
+});
+
+export type RenderSettings = z.infer<typeof renderSettingsSchema>;
+
+export const defaultRenderSettings = (): RenderSettings => ({
+  width: 960,
+  height: 540,
+  samples: 64,
+  depth: 10,
+  speckLimit: 12,
+  seed: 1,
+});

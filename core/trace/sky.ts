@@ -1,0 +1,41 @@
+import { SKY_COLUMNS, SKY_HEIGHT, SKY_MEAN, SKY_PIXELS, SKY_ROWS, SKY_SIZE, SKY_WIDTH } from '@zippy/kernel/layout';
+import type { KernelHeap } from './heap';
+import type { KernelExports } from './kernel';
+
+/** Equirectangular picture, top row first, three linear values a pixel. */
+export interface SkyPicture {
+  width: number;
+  height: number;
+  pixels: Float32Array;
+}
+
+export interface LoadedSky {
+  at: number;
+  /** Mean luminance over the sphere. */
+  mean: number;
+}
+
+/** The same colour from everywhere. */
+export function plainSky([r, g, b]: readonly [number, number, number]): SkyPicture {
+  const width = 32;
+  const height = 16;
+  const pixels = new Float32Array(width * height * 3);
+  for (let k = 0; k < pixels.length; k += 3) pixels.set([r, g, b], k);
+  return { width, height, pixels };
+}
+
+/** Copies surroundings into kernel memory with the tables from which bright places are chosen. */
+export function loadSky(kernel: KernelExports, heap: KernelHeap, { width, height, pixels }: SkyPicture): LoadedSky {
+  const at = heap.allocate(SKY_SIZE);
+  const picture = heap.copy(pixels);
+  const rows = heap.allocate((height + 1) * 4);
+  const columns = heap.allocate(height * (width + 1) * 4);
+  const { u32, f32 } = heap.views();
+  u32[(at + SKY_PIXELS) / 4] = picture;
+  u32[(at + SKY_WIDTH) / 4] = width;
+  u32[(at + SKY_HEIGHT) / 4] = height;
+  u32[(at + SKY_ROWS) / 4] = rows;
+  u32[(at + SKY_COLUMNS) / 4] = columns;
+  kernel.prepareSky(at);
+  return { at, mean: f32[(at + SKY_MEAN) / 4]! };
+}

@@ -1,0 +1,143 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { newCamera, newDocument, newFinish, type Camera, type Finish, type Light, type StudioSet } from '../../document';
+import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
+import type { FrameState } from '../../motion';
+import {
+  createKernelMemory,
+  defaultRenderSettings,
+  plainSky,
+  renderTiles,
+  resetTiles,
+  SceneMemory,
+  startKernel,
+  type RenderSettings,
+  type SkyPicture,
+} from '../index';
+
+const wasm = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
+const module = new WebAssembly.Module(wasm);
+
+export interface TestPart {
+  mesh: TriangleMesh;
+  finish?: Partial<Finish>;
+  transform?: Transform;
+}
+
+export interface TestScene {
+  parts?: TestPart[];
+  lights?: Light[];
+  camera?: Partial<Camera>;
+  set?: (set: StudioSet) => void;
+  sky?: SkyPicture;
+}
+
+/** Black surroundings, no floor, a pinhole at (0, 0, 100) that looks at the origin, unless the test says otherwise. */
+export function frameState({ parts = [], lights = [], camera, set }: TestScene): FrameState {
+  const studio = structuredClone(newDocument('test').set);
+  studio.floor.kind = 'none';
+  studio.surroundings = { kind: 'color', picture: null, color: [0, 0, 0], turn: 0, brightness: 1 };
+  set?.(studio);
+  return {
+    parts: parts.map(({ transform }, index) => ({
+      node: `n${index}`,
+      mesh: { asset: 'test', index },
+      transform: transform ?? IDENTITY,
+      finish: `f${index}`,
+      glow: 1,
+    })),
+    finishes: Object.fromEntries(parts.map(({ finish }, index) => [`f${index}`, newFinish({ id: `f${index}`, ...finish })])),
+    lights,
+    camera: newCamera({ position: [0, 0, 100], target: [0, 0, 0], fStop: 0, ...camera }),
+    set: studio,
+  };
+}
+
+export interface TestFilm {
+  film: Float32Array;
+  width: number;
+  height: number;
+  /** Mean linear colour of all pixels. */
+  mean: [number, number, number];
+  pixel(x: number, y: number): [number, number, number];
+}
+
+/** Renders a scene on `workers` instances of the kernel that take turns tile by tile. */
+export async function renderScene(scene: TestScene, over: Partial<RenderSettings> = {}, workers = 1): Promise<TestFilm> {
+  const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
+  const memory = createKernelMemory();
+  const kernels = await Promise.all(Array.from({ length: workers }, (_, k) => startKernel(module, memory, k)));
+  const meshes = (scene.parts ?? []).map((part) => part.mesh);
+  const source = {
+    mesh: async (_: string, index: number) => meshes[index]!,
+    sky: async () => scene.sky ?? plainSky([0, 0, 0]),
+  };
+  const sceneMemory = new SceneMemory(kernels[0]!, memory, source);
+  const frame = await sceneMemory.load(frameState(scene), settings);
+  resetTiles(memory);
+  for (const kernel of kernels) renderTiles(kernel, memory, frame);
+  const film = sceneMemory.readFilm(frame);
+  const pixel = (x: number, y: number) => {
+    const at = (y * settings.width + x) * 12;
+    return [film[at]!, film[at + 1]!, film[at + 2]!] as [number, number, number];
+  };
+  const mean: [number, number, number] = [0, 0, 0];
+  for (let at = 0; at < film.length; at += 12) for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / 12);
+  return { film, width: settings.width, height: settings.height, mean, pixel };
+}
+
+/** A quad in the plane z = 0, edge `size`, facing +z. */
+export function quad(size: number): TriangleMesh {
+  const h = size / 2;
+  return {
+    positions: new Float32Array([-h, -h, 0, h, -h, 0, h, h, 0, -h, h, 0]),
+    normals: new Float32Array([0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1]),
+    indices: new Uint32Array([0, 1, 2, 0, 2, 3]),
+  };
+}
+
+/** A box about the origin with flat normals. */
+export function box(sx: number, sy: number, sz: number): TriangleMesh {
+  const positions: number[] = [];
+  const normals: number[] = [];
+  const indices: number[] = [];
+  for (let axis = 0; axis < 3; axis++) {
+    for (const side of [-1, 1]) {
+      const first = positions.length / 3;
+      for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]] as const) {
+        const corner = [0, 0, 0];
+        corner[axis] = side;
+        corner[(axis + 1) % 3] = a;
+        corner[(axis + 2) % 3] = b;
+        positions.push((corner[0]! * sx) / 2, (corner[1]! * sy) / 2, (corner[2]! * sz) / 2);
+        normals.push(...[0, 1, 2].map((k) => (k === axis ? side : 0)));
+      }
+      const [b, d] = side > 0 ? [1, 3] : [3, 1];
+      indices.push(first, first + b, first + 2, first, first + 2, first + d);
+    }
+  }
+  return { positions: new Float32Array(positions), normals: new Float32Array(normals), indices: new Uint32Array(indices) };
+}
+
+/** A sphere about the origin from `steps` rings. */
+export function sphere(radius: number, steps = 64): TriangleMesh {
+  const positions: number[] = [];
+  const normals: number[] = [];
+  const indices: number[] = [];
+  for (let i = 0; i <= steps; i++) {
+    for (let j = 0; j <= 2 * steps; j++) {
+      const theta = (Math.PI * i) / steps;
+      const phi = (Math.PI * j) / steps;
+      const n = [Math.sin(theta) * Math.sin(phi), Math.cos(theta), Math.sin(theta) * Math.cos(phi)];
+      normals.push(...n);
+      positions.push(...n.map((v) => v * radius));
+      if (i < steps && j < 2 * steps) {
+        const at = i * (2 * steps + 1) + j;
+        const below = at + 2 * steps + 1;
+        if (i > 0) indices.push(at, below, at + 1);
+        if (i < steps - 1) indices.push(at + 1, below, below + 1);
+      }
+    }
+  }
+  return { positions: new Float32Array(positions), normals: new Float32Array(normals), indices: new Uint32Array(indices) };
+}

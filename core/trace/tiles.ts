@@ -1,0 +1,31 @@
+import { CONTROL_NEXT_TILE, CONTROL_STOP, type KernelExports } from './kernel';
+import type { LoadedFrame } from './scene';
+
+const TILE = 32;
+
+/** Clears the shared control words before workers start on a frame. */
+export function resetTiles(memory: WebAssembly.Memory): void {
+  const control = new Int32Array(memory.buffer);
+  Atomics.store(control, CONTROL_NEXT_TILE, 0);
+  Atomics.store(control, CONTROL_STOP, 0);
+}
+
+/** Tells every worker to leave the frame after its present tile. */
+export function stopTiles(memory: WebAssembly.Memory): void {
+  Atomics.store(new Int32Array(memory.buffer), CONTROL_STOP, 1);
+}
+
+/** Takes tiles from the shared counter until none are left. Returns false if it was told to stop. */
+export function renderTiles(kernel: KernelExports, memory: WebAssembly.Memory, frame: LoadedFrame): boolean {
+  const control = new Int32Array(memory.buffer);
+  const across = Math.ceil(frame.width / TILE);
+  const count = across * Math.ceil(frame.height / TILE);
+  for (;;) {
+    if (Atomics.load(control, CONTROL_STOP) !== 0) return false;
+    const tile = Atomics.add(control, CONTROL_NEXT_TILE, 1);
+    if (tile >= count) return true;
+    const x = (tile % across) * TILE;
+    const y = Math.floor(tile / across) * TILE;
+    kernel.renderTile(frame.scene, x, y, Math.min(frame.width, x + TILE), Math.min(frame.height, y + TILE));
+  }
+}

@@ -1,0 +1,66 @@
+// Everything the kernel offers to TypeScript. Addresses are bytes in the shared memory.
+
+import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
+import { openFinish, evaluateFinish, sampleFinish, scatterR, scatterG, scatterB, scatterPdf, sampleX, sampleY, sampleZ, samplePdf, weightR, weightG, weightB } from './finish';
+import { draw2, drawX, drawY, startSample } from './sampler';
+
+export { buildMeshTree, buildInstanceTree, lastBlockCount, treeScratchSize, treeNodeBound } from './tree';
+export { prepareFinishes } from './finish';
+export { prepareSky } from './light';
+export { renderTile } from './film';
+
+/** Gives this instance of the module its private scratch of SCRATCH_SIZE bytes; every worker needs its own. */
+export function setScratch(at: usize): void {
+  setTraversalScratch(at);
+}
+
+/**
+ * Traces `count` rays of eight floats (origin, tMin, direction, tMax) and writes 16 bytes each: t (or -1), instance, triangle, 0.
+ * With `any` set, t is 1 for a ray that meets anything.
+ */
+export function traceRays(scene: usize, rays: usize, hits: usize, count: u32, any: bool): void {
+  for (let k: u32 = 0; k < count; k++) {
+    const ray = rays + <usize>k * 32;
+    const out = hits + <usize>k * 16;
+    const hit = trace(
+      scene,
+      load<f32>(ray), load<f32>(ray, 4), load<f32>(ray, 8),
+      load<f32>(ray, 16), load<f32>(ray, 20), load<f32>(ray, 24),
+      load<f32>(ray, 12), load<f32>(ray, 28), any,
+    );
+    store<f32>(out, hit ? (any ? <f32>1 : hitT) : <f32>-1);
+    store<i32>(out, hitInstance, 4);
+    store<u32>(out, hitTriangle, 8);
+  }
+}
+
+/** Evaluates a finish: `io` holds wo xyz, wi xyz and gets function × cosine rgb and density from byte 24 on. */
+export function probeEvaluate(finish: usize, io: usize, inside: bool): void {
+  openFinish(finish, load<f32>(io), load<f32>(io, 4), load<f32>(io, 8), inside);
+  evaluateFinish(load<f32>(io, 12), load<f32>(io, 16), load<f32>(io, 20));
+  store<f32>(io, scatterR, 24);
+  store<f32>(io, scatterG, 28);
+  store<f32>(io, scatterB, 32);
+  store<f32>(io, scatterPdf, 36);
+}
+
+/** Samples a finish `count` times for the wo at `io`; writes direction xyz, density and weight rgb, ok as eight floats each. */
+export function probeSample(finish: usize, io: usize, out: usize, count: u32, seed: u32, inside: bool): void {
+  for (let k: u32 = 0; k < count; k++) {
+    openFinish(finish, load<f32>(io), load<f32>(io, 4), load<f32>(io, 8), inside);
+    startSample(seed, 0, 0, k);
+    draw2();
+    const choice = drawX;
+    draw2();
+    const ok = sampleFinish(choice, drawX, drawY);
+    const at = out + <usize>k * 32;
+    store<f32>(at, sampleX);
+    store<f32>(at, sampleY, 4);
+    store<f32>(at, sampleZ, 8);
+    store<f32>(at, samplePdf, 12);
+    store<f32>(at, ok ? weightR : 0, 16);
+    store<f32>(at, ok ? weightG : 0, 20);
+    store<f32>(at, ok ? weightB : 0, 24);
+    store<f32>(at, ok ? 1 : 0, 28);
+  }
+}

@@ -1,0 +1,270 @@
+// Rays against the two-level scene. Boxes are tested eight at a time, triangles four at a time with the watertight test of
+// Woop, Benthin and Wald (Watertight Ray/Triangle Intersection, 2013).
+
+import {
+  BLOCK_SIZE,
+  BLOCK_TRIANGLE,
+  INSTANCE_MESH,
+  INSTANCE_SIZE,
+  LEAF,
+  LEAF_FIRST,
+  MESH_BLOCKS,
+  MESH_ROOT,
+  NODE_CHILD,
+  SCENE_INSTANCES,
+  SCENE_ROOT,
+} from './layout';
+
+/** The nearest hit found so far; `hitInstance` is -1 while there is none. */
+export let hitT: f32 = 0;
+export let hitU: f32 = 0;
+export let hitV: f32 = 0;
+export let hitTriangle: u32 = 0;
+export let hitInstance: i32 = -1;
+
+let stackTop: usize = 0;
+let stackMesh: usize = 0;
+
+/** Gives this worker its private traversal stacks: SCRATCH_SIZE bytes. */
+export function setTraversalScratch(at: usize): void {
+  stackTop = at;
+  stackMesh = at + 32768;
+}
+
+// Rounding of (plane - origin) / direction can push an exit before an entry at a shared edge: exits move out by 3 ulp
+// (Ize, Robust BVH Ray Traversal, 2013).
+const EXIT_SLACK: f32 = 1.0000004;
+
+function reciprocal(d: f32): f32 {
+  return <f32>1 / (abs(d) < 1e-18 ? (d < 0 ? <f32>-1e-18 : <f32>1e-18) : d);
+}
+
+/** Nearest hit along a ray, or any hit where `any` is set. Direction need not have unit length; t counts in its lengths. */
+export function trace(
+  scene: usize,
+  ox: f32, oy: f32, oz: f32,
+  dx: f32, dy: f32, dz: f32,
+  tMin: f32, tMax: f32,
+  any: bool,
+): bool {
+  hitT = tMax;
+  hitInstance = -1;
+  const instances = <usize>load<u32>(scene + SCENE_INSTANCES);
+  const ix = reciprocal(dx), iy = reciprocal(dy), iz = reciprocal(dz);
+  const nearX: usize = ix < 0 ? 32 : 0, nearY: usize = iy < 0 ? 96 : 64, nearZ: usize = iz < 0 ? 160 : 128;
+  const farX: usize = 32 - nearX, farY: usize = 160 - nearY, farZ: usize = 288 - nearZ;
+  const vox = f32x4.splat(ox), voy = f32x4.splat(oy), voz = f32x4.splat(oz);
+  const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
+  const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
+  let top = stackTop;
+  store<u32>(top, load<u32>(scene + SCENE_ROOT));
+  store<f32>(top, tMin, 4);
+  top += 8;
+  while (top > stackTop) {
+    top -= 8;
+    if (load<f32>(top, 4) > hitT) continue;
+    const word = load<u32>(top);
+    if (word & <u32>LEAF) {
+      const instance = word & ~(<u32>LEAF);
+      const at = instances + <usize>instance * INSTANCE_SIZE;
+      const m0 = load<f32>(at), m1 = load<f32>(at, 4), m2 = load<f32>(at, 8);
+      const m4 = load<f32>(at, 16), m5 = load<f32>(at, 20), m6 = load<f32>(at, 24);
+      const m8 = load<f32>(at, 32), m9 = load<f32>(at, 36), m10 = load<f32>(at, 40);
+      const found = traceMesh(
+        <usize>load<u32>(at + INSTANCE_MESH),
+        m0 * ox + m1 * oy + m2 * oz + load<f32>(at, 12),
+        m4 * ox + m5 * oy + m6 * oz + load<f32>(at, 28),
+        m8 * ox + m9 * oy + m10 * oz + load<f32>(at, 44),
+        m0 * dx + m1 * dy + m2 * dz,
+        m4 * dx + m5 * dy + m6 * dz,
+        m8 * dx + m9 * dy + m10 * dz,
+        tMin,
+        any,
+      );
+      if (found) {
+        hitInstance = <i32>instance;
+        if (any) return true;
+      }
+      continue;
+    }
+    const node = <usize>word;
+    const vMax = f32x4.splat(hitT);
+    let near = f32x4.pmax(
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
+    );
+    let far = f32x4.pmin(
+      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
+      f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
+    );
+    let mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
+    let bottom = top;
+    if (mask) top = push(top, node, mask, near, 0);
+    near = f32x4.pmax(
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
+    );
+    far = f32x4.pmin(
+      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
+      f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
+    );
+    mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
+    if (mask) top = push(top, node, mask, near, 16);
+    sortPushed(bottom, top);
+  }
+  return hitInstance >= 0;
+}
+
+/** Pushes the children whose bits are set, each with its entry distance. */
+function push(top: usize, node: usize, mask: i32, near: v128, half: usize): usize {
+  if (mask & 1) {
+    store<u32>(top, load<u32>(node + NODE_CHILD + half));
+    store<f32>(top, f32x4.extract_lane(near, 0), 4);
+    top += 8;
+  }
+  if (mask & 2) {
+    store<u32>(top, load<u32>(node + NODE_CHILD + half, 4));
+    store<f32>(top, f32x4.extract_lane(near, 1), 4);
+    top += 8;
+  }
+  if (mask & 4) {
+    store<u32>(top, load<u32>(node + NODE_CHILD + half, 8));
+    store<f32>(top, f32x4.extract_lane(near, 2), 4);
+    top += 8;
+  }
+  if (mask & 8) {
+    store<u32>(top, load<u32>(node + NODE_CHILD + half, 12));
+    store<f32>(top, f32x4.extract_lane(near, 3), 4);
+    top += 8;
+  }
+  return top;
+}
+
+/** Puts the nearest of the entries just pushed on top. */
+function sortPushed(bottom: usize, top: usize): void {
+  for (let i = bottom + 8; i < top; i += 8) {
+    const entry = load<u64>(i);
+    const key = load<f32>(i, 4);
+    let j = i;
+    while (j > bottom && load<f32>(j - 8, 4) < key) {
+      store<u64>(j, load<u64>(j - 8));
+      j -= 8;
+    }
+    store<u64>(j, entry);
+  }
+}
+
+function traceMesh(
+  mesh: usize,
+  ox: f32, oy: f32, oz: f32,
+  dx: f32, dy: f32, dz: f32,
+  tMin: f32,
+  any: bool,
+): bool {
+  const ix = reciprocal(dx), iy = reciprocal(dy), iz = reciprocal(dz);
+  const nearX: usize = ix < 0 ? 32 : 0, nearY: usize = iy < 0 ? 96 : 64, nearZ: usize = iz < 0 ? 160 : 128;
+  const farX: usize = 32 - nearX, farY: usize = 160 - nearY, farZ: usize = 288 - nearZ;
+  const vox = f32x4.splat(ox), voy = f32x4.splat(oy), voz = f32x4.splat(oz);
+  const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
+  const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
+  const blocks = <usize>load<u32>(mesh + MESH_BLOCKS);
+
+  // Shear that turns the ray into the z axis, the largest direction component as z.
+  const ax = abs(dx), ay = abs(dy), az = abs(dz);
+  const kz: usize = ax > ay ? (ax > az ? 0 : 2) : ay > az ? 1 : 2;
+  const kx: usize = kz == 2 ? 0 : kz + 1;
+  const ky: usize = kx == 2 ? 0 : kx + 1;
+  const dkx = kx == 0 ? dx : kx == 1 ? dy : dz;
+  const dky = ky == 0 ? dx : ky == 1 ? dy : dz;
+  const dkz = kz == 0 ? dx : kz == 1 ? dy : dz;
+  const sz: f32 = <f32>1 / dkz;
+  const sheerX = f32x4.splat(dkx * sz), sheerY = f32x4.splat(dky * sz), sheerZ = f32x4.splat(sz);
+  const okx = kx == 0 ? vox : kx == 1 ? voy : voz;
+  const oky = ky == 0 ? vox : ky == 1 ? voy : voz;
+  const okz = kz == 0 ? vox : kz == 1 ? voy : voz;
+  const rowX = kx * 16, rowY = ky * 16, rowZ = kz * 16;
+  const zero = f32x4.splat(0);
+
+  let found = false;
+  let top = stackMesh;
+  store<u32>(top, load<u32>(mesh + MESH_ROOT));
+  store<f32>(top, tMin, 4);
+  top += 8;
+  while (top > stackMesh) {
+    top -= 8;
+    if (load<f32>(top, 4) > hitT) continue;
+    const word = load<u32>(top);
+    if (word & <u32>LEAF) {
+      const block = blocks + <usize>(word & LEAF_FIRST) * BLOCK_SIZE;
+      const az4 = f32x4.sub(v128.load(block + rowZ), okz);
+      const bz4 = f32x4.sub(v128.load(block + rowZ, 48), okz);
+      const cz4 = f32x4.sub(v128.load(block + rowZ, 96), okz);
+      const ax4 = f32x4.sub(f32x4.sub(v128.load(block + rowX), okx), f32x4.mul(sheerX, az4));
+      const ay4 = f32x4.sub(f32x4.sub(v128.load(block + rowY), oky), f32x4.mul(sheerY, az4));
+      const bx4 = f32x4.sub(f32x4.sub(v128.load(block + rowX, 48), okx), f32x4.mul(sheerX, bz4));
+      const by4 = f32x4.sub(f32x4.sub(v128.load(block + rowY, 48), oky), f32x4.mul(sheerY, bz4));
+      const cx4 = f32x4.sub(f32x4.sub(v128.load(block + rowX, 96), okx), f32x4.mul(sheerX, cz4));
+      const cy4 = f32x4.sub(f32x4.sub(v128.load(block + rowY, 96), oky), f32x4.mul(sheerY, cz4));
+      const u = f32x4.sub(f32x4.mul(cx4, by4), f32x4.mul(cy4, bx4));
+      const v = f32x4.sub(f32x4.mul(ax4, cy4), f32x4.mul(ay4, cx4));
+      const w = f32x4.sub(f32x4.mul(bx4, ay4), f32x4.mul(by4, ax4));
+      const lowest = f32x4.pmin(f32x4.pmin(u, v), w);
+      const highest = f32x4.pmax(f32x4.pmax(u, v), w);
+      const inside = v128.or(f32x4.ge(lowest, zero), f32x4.le(highest, zero));
+      if (v128.any_true(inside)) {
+        const det = f32x4.add(f32x4.add(u, v), w);
+        const t4 = f32x4.div(
+          f32x4.mul(sheerZ, f32x4.add(f32x4.add(f32x4.mul(u, az4), f32x4.mul(v, bz4)), f32x4.mul(w, cz4))),
+          det,
+        );
+        // A triangle seen edge-on has det 0 and a t that is no number: both comparisons are then false.
+        const hits = i32x4.bitmask(
+          v128.and(inside, v128.and(f32x4.gt(t4, vMin), f32x4.lt(t4, f32x4.splat(hitT)))),
+        );
+        if (hits) {
+          found = true;
+          if (any) return true;
+          if (hits & 1) takeHit(block, 0, f32x4.extract_lane(t4, 0), f32x4.extract_lane(v, 0), f32x4.extract_lane(w, 0), f32x4.extract_lane(det, 0));
+          if (hits & 2) takeHit(block, 4, f32x4.extract_lane(t4, 1), f32x4.extract_lane(v, 1), f32x4.extract_lane(w, 1), f32x4.extract_lane(det, 1));
+          if (hits & 4) takeHit(block, 8, f32x4.extract_lane(t4, 2), f32x4.extract_lane(v, 2), f32x4.extract_lane(w, 2), f32x4.extract_lane(det, 2));
+          if (hits & 8) takeHit(block, 12, f32x4.extract_lane(t4, 3), f32x4.extract_lane(v, 3), f32x4.extract_lane(w, 3), f32x4.extract_lane(det, 3));
+        }
+      }
+      continue;
+    }
+    const node = <usize>word;
+    const vMax = f32x4.splat(hitT);
+    const bottom = top;
+    let near = f32x4.pmax(
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
+    );
+    let far = f32x4.pmin(
+      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
+      f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
+    );
+    let mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
+    if (mask) top = push(top, node, mask, near, 0);
+    near = f32x4.pmax(
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
+      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
+    );
+    far = f32x4.pmin(
+      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
+      f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
+    );
+    mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
+    if (mask) top = push(top, node, mask, near, 16);
+    if (top - bottom > 8) sortPushed(bottom, top);
+  }
+  return found;
+}
+
+function takeHit(block: usize, at: usize, t: f32, v: f32, w: f32, det: f32): void {
+  // Two triangles at the same distance (a doubled face): the lower number wins, whatever the order of the visit.
+  if (t > hitT) return;
+  hitT = t;
+  hitU = v / det;
+  hitV = w / det;
+  hitTriangle = load<u32>(block + at, BLOCK_TRIANGLE);
+}
