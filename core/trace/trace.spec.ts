@@ -15,8 +15,18 @@ describe('a white furnace', () => {
     ['matte white returns all', matte, 0.995, 1.005],
     ['glossy white returns all', { baseColor: [1, 1, 1], specularRoughness: 0.1 }, 0.985, 1.005],
     ['satin white returns all', { baseColor: [1, 1, 1], specularRoughness: 0.5 }, 0.985, 1.005],
-    ['a polished perfect metal returns all', { baseColor: [1, 1, 1], baseMetalness: 1, specularRoughness: 0.1 }, 0.99, 1.005],
-    ['a rough perfect metal returns all', { baseColor: [1, 1, 1], baseMetalness: 1, specularRoughness: 0.8 }, 0.98, 1.005],
+    [
+      'a polished perfect metal returns all',
+      { baseColor: [1, 1, 1], baseMetalness: 1, specularRoughness: 0.1 },
+      0.99,
+      1.005,
+    ],
+    [
+      'a rough perfect metal returns all',
+      { baseColor: [1, 1, 1], baseMetalness: 1, specularRoughness: 0.8 },
+      0.98,
+      1.005,
+    ],
     ['coated white returns all', { ...matte, coatWeight: 1, coatRoughness: 0.1 }, 0.98, 1.005],
     ['clear glass returns all', { transmissionWeight: 1, specularRoughness: 0 }, 0.98, 1.005],
     ['frosted glass returns no more than it gets', { transmissionWeight: 1, specularRoughness: 0.4 }, 0.85, 1.005],
@@ -39,11 +49,17 @@ describe('closed forms', () => {
     newLight(kind, { kelvin: 6500, target: [0, 0, 0], ...light });
   const luminanceOf = ([r, g, b]: number[]) => 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
   /** A matte white wall at z = 0 seen from far, close to its centre: radiance = irradiance / π. */
-  const wall = { parts: [{ mesh: quad(4000), finish: matte }], camera: { position: [0, 0, 900] as [number, number, number], focalLength: 2000 } };
+  const wall = {
+    parts: [{ mesh: quad(4000), finish: matte }],
+    camera: { position: [0, 0, 900] as [number, number, number], focalLength: 2000 },
+  };
 
   it('a bulb: irradiance falls with the square of the distance', async () => {
     for (const distance of [200, 400]) {
-      const { mean } = await renderScene({ ...wall, lights: [towards({ position: [0, 0, distance], lumens: 683, radius: 5 }, 'bulb')] }, { depth: 1 });
+      const { mean } = await renderScene(
+        { ...wall, lights: [towards({ position: [0, 0, distance], lumens: 683, radius: 5 }, 'bulb')] },
+        { depth: 1 },
+      );
       const irradiance = 1 / (4 * Math.PI) / (distance / 1000) ** 2;
       expect(luminanceOf(mean) / (irradiance / Math.PI)).toBeCloseTo(1, 2);
     }
@@ -58,7 +74,8 @@ describe('closed forms', () => {
     // Form factor of a parallel rectangle from the point below its centre (Siegel and Howell, Thermal Radiation Heat Transfer).
     const [x, y] = [a / h, b / h];
     const corner =
-      (x / Math.hypot(1, x)) * Math.atan(y / Math.hypot(1, x)) + (y / Math.hypot(1, y)) * Math.atan(x / Math.hypot(1, y));
+      (x / Math.hypot(1, x)) * Math.atan(y / Math.hypot(1, x)) +
+      (y / Math.hypot(1, y)) * Math.atan(x / Math.hypot(1, y));
     const factor = (4 / (2 * Math.PI)) * corner;
     const radiance = 1 / (Math.PI * 2 * a * 2 * b * 1e-6);
     expect(luminanceOf(mean) / (radiance * factor)).toBeCloseTo(1, 2);
@@ -66,7 +83,11 @@ describe('closed forms', () => {
 
   it('an emissive part sends out its lumens', async () => {
     // A small luminous ball in front of the wall is a bulb.
-    const ball = { mesh: sphere(5, 24), finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 683, emissionKelvin: 6500 } as Partial<Finish>, transform: composeTransform([150, 0, 300], [0, 0, 0, 1], [1, 1, 1]) };
+    const ball = {
+      mesh: sphere(5, 24),
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 683, emissionKelvin: 6500 } as Partial<Finish>,
+      transform: composeTransform([150, 0, 300], [0, 0, 0, 1], [1, 1, 1]),
+    };
     const { mean } = await renderScene({ ...wall, parts: [...wall.parts, ball] }, { depth: 1, samples: 512 });
     const d2 = (150 ** 2 + 300 ** 2) * 1e-6;
     const irradiance = (1 / (4 * Math.PI) / d2) * (300 / Math.hypot(150, 300));
@@ -87,10 +108,18 @@ describe('closed forms', () => {
   it('surroundings: a small sun is met by choosing from the picture, and turns with it', async () => {
     const sky = { width: 256, height: 128, pixels: new Float32Array(256 * 128 * 3) };
     // Straight ahead along +z is the middle of the picture.
-    for (const x of [127, 128]) for (const y of [63, 64]) for (let k = 0; k < 3; k++) sky.pixels[(y * 256 + x) * 3 + k] = 1000;
+    for (const x of [127, 128])
+      for (const y of [63, 64]) for (let k = 0; k < 3; k++) sky.pixels[(y * 256 + x) * 3 + k] = 1000;
     const lit = (turn: number) =>
-      renderScene({ ...wall, sky, set: (set) => (set.surroundings = { ...set.surroundings, kind: 'picture', picture: 'p', turn }) }, { depth: 1, samples: 256 });
-    const solidAngle = (2 * (2 * Math.PI)) / 256 * (2 * Math.PI) / 128;
+      renderScene(
+        {
+          ...wall,
+          sky,
+          set: (set) => (set.surroundings = { ...set.surroundings, kind: 'picture', picture: 'p', turn }),
+        },
+        { depth: 1, samples: 256 },
+      );
+    const solidAngle = (((2 * (2 * Math.PI)) / 256) * (2 * Math.PI)) / 128;
     expect((await lit(0)).mean[1] / ((1000 * solidAngle) / Math.PI)).toBeCloseTo(1, 1.3);
     expect((await lit(Math.PI)).mean[1]).toBeLessThan(1e-3);
   });
@@ -118,9 +147,22 @@ describe('closed forms', () => {
   });
 
   it('the lens: a point out of focus becomes a disc of the circle of confusion', async () => {
-    const camera = newCamera({ position: [0, 0, 1000], target: [0, 0, 0], focalLength: 50, sensorWidth: 36, fStop: 2, focusDistance: 500 });
-    const dot = { mesh: sphere(1, 12), finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 50 } as Partial<Finish> };
-    const { film, width } = await renderScene({ parts: [dot], camera }, { width: 128, height: 128, samples: 256, depth: 0 + 1 });
+    const camera = newCamera({
+      position: [0, 0, 1000],
+      target: [0, 0, 0],
+      focalLength: 50,
+      sensorWidth: 36,
+      fStop: 1,
+      focusDistance: 500,
+    });
+    const dot = {
+      mesh: sphere(3, 12),
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 50 } as Partial<Finish>,
+    };
+    const { film, width } = await renderScene(
+      { parts: [dot], camera },
+      { width: 128, height: 128, samples: 2048, depth: 1 },
+    );
     let area = 0;
     for (let at = 0; at < film.length; at += 12) if (film[at + 7]! > 0) area++;
     const pixelOnFocusPlane = ((36 / 50) * 500) / width;
@@ -131,7 +173,10 @@ describe('closed forms', () => {
 
   it('perspective: focal length over sensor width gives the size of the picture', async () => {
     const card = { mesh: quad(36), finish: { ...matte } };
-    const { film, width } = await renderScene({ parts: [card], camera: { focalLength: 50, sensorWidth: 36, position: [0, 0, 100] } }, { width: 100, height: 100, samples: 16 });
+    const { film, width } = await renderScene(
+      { parts: [card], camera: { focalLength: 50, sensorWidth: 36, position: [0, 0, 100] } },
+      { width: 100, height: 100, samples: 16 },
+    );
     let row = 0;
     for (let x = 0; x < width; x++) row += film[(50 * width + x) * 12 + 3]! - 0;
     // 36 mm at 100 mm cover half of what a 36 mm sensor behind 50 mm sees; outside is the black surroundings, alpha 1.
@@ -146,7 +191,11 @@ describe('the picture', () => {
   const scene = {
     parts: [
       { mesh: sphere(10), finish: { baseColor: [0.8, 0.2, 0.1], coatWeight: 1 } as Partial<Finish> },
-      { mesh: box(60, 2, 60), finish: {}, transform: composeTransform([0, -11, 0], quaternionAbout([0, 1, 0], 0.4), [1, 1, 1]) },
+      {
+        mesh: box(60, 2, 60),
+        finish: {},
+        transform: composeTransform([0, -11, 0], quaternionAbout([0, 1, 0], 0.4), [1, 1, 1]),
+      },
     ],
     lights: [newLight('panel', { position: [-60, 80, 60], lumens: 20, width: 40, height: 40 })],
     set: white,
@@ -158,9 +207,16 @@ describe('the picture', () => {
     expect(Buffer.from(one.film.buffer).equals(Buffer.from(three.film.buffer))).toBe(true);
   });
 
-  it('stands the right way up, with the camera\'s right on the right', async () => {
-    const red = { mesh: sphere(5, 16), finish: { ...matte, baseColor: [1, 0, 0] } as Partial<Finish>, transform: composeTransform([20, 20, 0], [0, 0, 0, 1], [1, 1, 1]) };
-    const { pixel } = await renderScene({ parts: [red], set: white, camera: { focalLength: 50 } }, { width: 36, height: 36 });
+  it("stands the right way up, with the camera's right on the right", async () => {
+    const red = {
+      mesh: sphere(5, 16),
+      finish: { ...matte, baseColor: [1, 0, 0] } as Partial<Finish>,
+      transform: composeTransform([20, 20, 0], [0, 0, 0, 1], [1, 1, 1]),
+    };
+    const { pixel } = await renderScene(
+      { parts: [red], set: white, camera: { focalLength: 50 } },
+      { width: 36, height: 36 },
+    );
     const [r, g] = pixel(18 + 10, 18 - 10);
     expect(r).toBeGreaterThan(0.3);
     expect(g).toBeLessThan(0.05);
@@ -182,7 +238,11 @@ describe('the picture', () => {
 
   it('of thin glass before a lamp lets its light straight through', async () => {
     const wall = { mesh: quad(4000), finish: matte };
-    const pane = { mesh: quad(3000), finish: { transmissionWeight: 1, specularRoughness: 0, thinWalled: true } as Partial<Finish>, transform: composeTransform([0, 0, 150], [0, 0, 0, 1], [1, 1, 1]) };
+    const pane = {
+      mesh: quad(3000),
+      finish: { transmissionWeight: 1, specularRoughness: 0, thinWalled: true } as Partial<Finish>,
+      transform: composeTransform([0, 0, 150], [0, 0, 0, 1], [1, 1, 1]),
+    };
     const lamp = [newLight('bulb', { position: [0, 0, 300], lumens: 683, radius: 5 })];
     const camera = { position: [0, 0, 100] as [number, number, number], focalLength: 2000 };
     const free = await renderScene({ parts: [wall], lights: lamp, camera }, { depth: 1 });

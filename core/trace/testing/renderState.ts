@@ -1,6 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { newCamera, newDocument, newFinish, type Camera, type Finish, type Light, type StudioSet } from '../../document';
+import {
+  newCamera,
+  newDocument,
+  newFinish,
+  type Camera,
+  type Finish,
+  type Light,
+  type StudioSet,
+} from '../../document';
 import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
 import type { FrameState } from '../../motion';
 import {
@@ -46,7 +54,9 @@ export function frameState({ parts = [], lights = [], camera, set }: TestScene):
       finish: `f${index}`,
       glow: 1,
     })),
-    finishes: Object.fromEntries(parts.map(({ finish }, index) => [`f${index}`, newFinish({ id: `f${index}`, ...finish })])),
+    finishes: Object.fromEntries(
+      parts.map(({ finish }, index) => [`f${index}`, newFinish({ id: `f${index}`, ...finish })]),
+    ),
     lights,
     camera: newCamera({ position: [0, 0, 100], target: [0, 0, 0], fStop: 0, ...camera }),
     set: studio,
@@ -63,7 +73,11 @@ export interface TestFilm {
 }
 
 /** Renders a scene on `workers` instances of the kernel that take turns tile by tile. */
-export async function renderScene(scene: TestScene, over: Partial<RenderSettings> = {}, workers = 1): Promise<TestFilm> {
+export async function renderScene(
+  scene: TestScene,
+  over: Partial<RenderSettings> = {},
+  workers = 1,
+): Promise<TestFilm> {
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
   const memory = createKernelMemory();
   const kernels = await Promise.all(Array.from({ length: workers }, (_, k) => startKernel(module, memory, k)));
@@ -82,7 +96,8 @@ export async function renderScene(scene: TestScene, over: Partial<RenderSettings
     return [film[at]!, film[at + 1]!, film[at + 2]!] as [number, number, number];
   };
   const mean: [number, number, number] = [0, 0, 0];
-  for (let at = 0; at < film.length; at += 12) for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / 12);
+  for (let at = 0; at < film.length; at += 12)
+    for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / 12);
   return { film, width: settings.width, height: settings.height, mean, pixel };
 }
 
@@ -104,7 +119,12 @@ export function box(sx: number, sy: number, sz: number): TriangleMesh {
   for (let axis = 0; axis < 3; axis++) {
     for (const side of [-1, 1]) {
       const first = positions.length / 3;
-      for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]] as const) {
+      for (const [a, b] of [
+        [-1, -1],
+        [1, -1],
+        [1, 1],
+        [-1, 1],
+      ] as const) {
         const corner = [0, 0, 0];
         corner[axis] = side;
         corner[(axis + 1) % 3] = a;
@@ -116,7 +136,11 @@ export function box(sx: number, sy: number, sz: number): TriangleMesh {
       indices.push(first, first + b, first + 2, first, first + 2, first + d);
     }
   }
-  return { positions: new Float32Array(positions), normals: new Float32Array(normals), indices: new Uint32Array(indices) };
+  return {
+    positions: new Float32Array(positions),
+    normals: new Float32Array(normals),
+    indices: new Uint32Array(indices),
+  };
 }
 
 /** A sphere about the origin from `steps` rings. */
@@ -139,5 +163,9 @@ export function sphere(radius: number, steps = 64): TriangleMesh {
       }
     }
   }
-  return { positions: new Float32Array(positions), normals: new Float32Array(normals), indices: new Uint32Array(indices) };
+  return {
+    positions: new Float32Array(positions),
+    normals: new Float32Array(normals),
+    indices: new Uint32Array(indices),
+  };
 }

@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { defaultLook, type Look } from '../document';
+import { decodeFrame, develop, encodeFrame, fromHalf, readExr, toHalf, toneCurve, writeExr } from './index';
+
+const look = (over: Partial<Look> = {}): Look => ({ ...defaultLook(), bloomAmount: 0, ...over });
+const frame = (values: number[], width = values.length) => ({
+  width,
+  height: values.length / width,
+  beauty: new Float32Array(values.flatMap((v) => [v, v, v, 1])),
+});
+
+describe('half precision', () => {
+  it('keeps what it can hold and rounds to nearest', () => {
+    for (const v of [0, 1, -2, 0.5, 65504, 6.1e-5, 2 ** -24]) expect(fromHalf(toHalf(v))).toBeCloseTo(v, 7);
+    for (let v = 1e-4; v < 6e4; v *= 1.37) expect(Math.abs(fromHalf(toHalf(v)) / v - 1)).toBeLessThan(2 ** -11);
+    expect(fromHalf(toHalf(1e9))).toBe(65504);
+  });
+});
+
+describe('EXR', () => {
+  const picture = {
+    width: 37,
+    height: 41,
+    channels: [
+      { name: 'B', type: 'half' as const, data: Float32Array.from({ length: 37 * 41 }, (_, k) => k / 100) },
+      { name: 'Z', type: 'float' as const, data: Float32Array.from({ length: 37 * 41 }, (_, k) => Math.sin(k) * 1e5) },
+      { name: 'part.id', type: 'uint' as const, data: Uint32Array.from({ length: 37 * 41 }, (_, k) => k * 7919) },
+    ],
+  };
+
+  it('comes back as it was written', () => {
+    const back = readExr(writeExr(picture));
+    expect([back.width, back.height]).toEqual([37, 41]);
+    expect(back.channels[1]!.data).toEqual(picture.channels[1]!.data);
+    expect(back.channels[2]!.data).toEqual(picture.channels[2]!.data);
+    expect(back.channels[0]!.data[400]).toBeCloseTo(4, 2);
+  });
+
+  it('cut short, or not one at all, is refused with a sentence at any length', () => {
+    const bytes = writeExr(picture);
+    for (let length = 0; length < bytes.length; length += 97) {
+      expect(() => readExr(bytes.slice(0, length))).toThrow(/EXR picture is damaged/);
+    }
+  });
+});
+
+describe('a kept frame', () => {
+  it('holds the film and gives back its picture', () => {
+    const film = new Float32Array(4 * 3 * 12).fill(0.25);
+    const back = decodeFrame(encodeFrame(film, 4, 3, 'f'.repeat(64)));
+    expect([back.width, back.height]).toEqual([4, 3]);
+    expect([...new Set(back.beauty)]).toEqual([0.25]);
+  });
+});
+
+describe('developing', () => {
+  it('of a stop more doubles the light before the knee', () => {
+    const [one] = develop(frame([0.1]), look({ exposure: 1 }));
+    const [two] = develop(frame([0.2]), look());
+    expect(Math.abs(one! - two!)).toBeLessThanOrEqual(1);
+    expect(develop(frame([0.18]), look())[0]).toBeCloseTo(118, -0.5);
+  });
+
+  it('rises all the way and never clips before white, on every curve', () => {
+    for (const tone of ['neutral', 'soft', 'strong'] as const) {
+      let before = -1;
+      for (let light = 0; light < 20; light += 0.01) {
+        const value = toneCurve(tone, light);
+        expect(value).toBeGreaterThanOrEqual(before);
+        expect(value).toBeLessThanOrEqual(1);
+        before = value;
+      }
+      expect(toneCurve(tone, 20)).toBeGreaterThan(0.99);
+    }
+  });
+
+  it('bloom spreads bright light and keeps the sum', () => {
+    const values = new Array(61 * 61).fill(0);
+    values[30 * 61 + 30] = 14;
+    const dark = develop(frame(values, 61), look());
+    const glowing = develop(frame(values, 61), look({ bloomAmount: 0.8, bloomRadius: 0.1, bloomThreshold: 0 }));
+    const near = (30 * 61 + 33) * 4;
+    expect(dark[near]).toBe(0);
+    expect(glowing[near]).toBeGreaterThan(10);
+  });
+
+  it('keeps alpha straight', () => {
+    const half = { width: 1, height: 1, beauty: new Float32Array([0.1, 0.1, 0.1, 0.5]) };
+    const [r, , , a] = develop(half, look());
+    expect(a).toBe(128);
+    expect(Math.abs(r! - develop(frame([0.2]), look())[0]!)).toBeLessThanOrEqual(1);
+  });
+});

@@ -1,0 +1,53 @@
+import type { Look } from '../document';
+import { addBloom } from './bloom';
+import type { LinearFrame } from './frame';
+import { toneCurve } from './tone';
+
+/** sRGB for still pictures, or the curve of video (ITU-R BT.709) for films. */
+export type Transfer = 'srgb' | 'bt709';
+
+const TABLE = 4096;
+/** Exposed light that the table reaches; beyond it every curve is full white. */
+const REACH = 16;
+
+/**
+ * Develops a linear frame: bloom, exposure, tone, display transfer, dither.
+ * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
+ */
+export function develop(frame: LinearFrame, look: Look, transfer: Transfer = 'srgb'): Uint8Array<ArrayBuffer> {
+  const gain = 2 ** look.exposure;
+  const light = look.bloomAmount > 0 ? addBloom(frame, look, gain) : frame.beauty;
+  const table = transferTable(look, transfer);
+  const out = new Uint8Array(light.length);
+  for (let pixel = 0; pixel < frame.width * frame.height; pixel++) {
+    const at = pixel * 4;
+    const alpha = Math.min(1, Math.max(0, light[at + 3]!));
+    const scale = alpha > 0 ? gain / alpha : gain;
+    // A frame's dither is always the same, so that a held frame stands still in the film.
+    const dither = noise(pixel) - 0.5;
+    for (let k = 0; k < 3; k++) {
+      const exposed = Math.min(REACH, Math.max(0, light[at + k]! * scale));
+      const x = Math.sqrt(exposed / REACH) * (TABLE - 1);
+      const low = Math.floor(x);
+      const value = table[low]! + (table[Math.min(TABLE - 1, low + 1)]! - table[low]!) * (x - low);
+      out[at + k] = Math.min(255, Math.max(0, Math.round(value * 255 + dither)));
+    }
+    out[at + 3] = Math.round(alpha * 255);
+  }
+  return out;
+}
+
+function transferTable(look: Look, transfer: Transfer): Float32Array {
+  return Float32Array.from({ length: TABLE }, (_, k) => {
+    const display = toneCurve(look.tone, (k / (TABLE - 1)) ** 2 * REACH);
+    if (transfer === 'bt709') return display < 0.018 ? 4.5 * display : 1.099 * display ** 0.45 - 0.099;
+    return display <= 0.0031308 ? 12.92 * display : 1.055 * display ** (1 / 2.4) - 0.055;
+  });
+}
+
+/** A fixed number in [0, 1) for every pixel. */
+function noise(index: number): number {
+  let x = Math.imul(index ^ (index >>> 16), 0x21f0aaad);
+  x = Math.imul(x ^ (x >>> 15), 0x735a2d97);
+  return ((x ^ (x >>> 15)) >>> 8) / 16777216;
+}

@@ -1,0 +1,50 @@
+import { UserProblem } from '../document';
+import { readExr, writeExr, type Deflate } from './exr';
+
+/** A rendered frame as it is kept: linear light with its layers. */
+export interface LinearFrame {
+  width: number;
+  height: number;
+  /** Linear Rec. 709, alpha premultiplied: four values a pixel, top row first. */
+  beauty: Float32Array;
+}
+
+/** Floats of one film pixel; see kernel/assembly/layout.ts. */
+const FILM_FLOATS = 12;
+const FILM_CHANNELS = [
+  ['R', 0, 'half'], ['G', 1, 'half'], ['B', 2, 'half'], ['A', 3, 'half'],
+  ['normal.X', 4, 'half'], ['normal.Y', 5, 'half'], ['normal.Z', 6, 'half'],
+  ['Z', 7, 'float'],
+  ['albedo.R', 8, 'half'], ['albedo.G', 9, 'half'], ['albedo.B', 10, 'half'],
+  ['part.id', 11, 'uint'],
+] as const; // prettier-ignore
+
+/** A kernel film as an OpenEXR file with its layers. */
+export function encodeFrame(
+  film: Float32Array,
+  width: number,
+  height: number,
+  identity: string,
+  deflate?: Deflate,
+): Uint8Array<ArrayBuffer> {
+  const words = new Uint32Array(film.buffer, film.byteOffset, film.length);
+  const channels = FILM_CHANNELS.map(([name, offset, type]) => {
+    const data = type === 'uint' ? new Uint32Array(width * height) : new Float32Array(width * height);
+    const source = type === 'uint' ? words : film;
+    for (let k = 0; k < data.length; k++) data[k] = source[k * FILM_FLOATS + offset]!;
+    return { name, type, data };
+  });
+  return writeExr({ width, height, channels }, { frameIdentity: identity }, deflate);
+}
+
+/** The picture of a kept frame. @throws UserProblem `exr-broken` */
+export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
+  const { width, height, channels } = readExr(bytes, deflate);
+  const beauty = new Float32Array(width * height * 4);
+  ['R', 'G', 'B', 'A'].forEach((name, offset) => {
+    const data = channels.find((channel) => channel.name === name)?.data;
+    if (!data) throw new UserProblem('exr-broken', 'The frame on disk has no picture in it. Render it again.', 422);
+    for (let k = 0; k < data.length; k++) beauty[k * 4 + offset] = data[k]!;
+  });
+  return { width, height, beauty };
+}

@@ -1,0 +1,5 @@
+export * from './develop';
+export * from './exr';
+export * from './frame';
+export * from './half';
+export * from './tone';

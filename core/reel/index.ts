@@ -1,0 +1,2 @@
+export * from './timeline';
+export * from './encoding';
