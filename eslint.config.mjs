@@ -11,7 +11,7 @@ const coreSubjects = {
   geometry: [],
   optics: ['document', 'geometry'],
   motion: ['document', 'geometry'],
-  intake: ['geometry'],
+  intake: ['document', 'geometry'],
   develop: ['document'],
   trace: ['document', 'motion', 'geometry', 'optics', 'develop'],
   reel: ['document'],

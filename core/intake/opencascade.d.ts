@@ -1,0 +1,1 @@
+declare module 'opencascade.js/dist/opencascade.full.js';

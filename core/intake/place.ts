@@ -1,0 +1,105 @@
+import { newFinish, newId, newNode, type Finish, type SceneNode } from '../document';
+import { determinant, turnFromQuaternion, type Quaternion, type Transform } from '../geometry';
+import type { Model, ModelFinish } from './model';
+import { modelBounds } from './summary';
+
+/** Nodes and finishes that a normalised model adds to a document. */
+export interface Placement {
+  root: string;
+  nodes: SceneNode[];
+  finishes: Finish[];
+}
+
+/** What the page needs of a model to place it: everything but its meshes. */
+export type ModelTree = Pick<Model, 'nodes' | 'finishes'> & { center: [number, number, number]; bottom: number };
+
+export function modelTree(model: Model): ModelTree {
+  const { low, high } = modelBounds(model);
+  return {
+    nodes: model.nodes,
+    finishes: model.finishes,
+    center: [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as [number, number, number],
+    bottom: low[1],
+  };
+}
+
+/**
+ * A model under one group that centres it and stands it on the floor.
+ * @param asset content hash of the GLB with the model's meshes
+ */
+export function placeModel(tree: ModelTree, asset: string, name: string, order: number): Placement {
+  const root = newNode({ name, order, position: [-tree.center[0], -tree.bottom, -tree.center[2]] });
+  const finishes = tree.finishes.map((finish, k) => importedFinish(finish, k));
+  const only = tree.nodes.filter((node) => node.parent < 0);
+  // An assembly that has one root of its own needs no second group round it.
+  const single = only.length === 1 && only[0]!.mesh === null && isIdentity(only[0]!.transform);
+  const ids = tree.nodes.map((_, k) => (single && k === tree.nodes.indexOf(only[0]!) ? root.id : newId()));
+  if (single) root.name = only[0]!.name;
+  const nodes = tree.nodes.flatMap((node, k) => {
+    if (ids[k] === root.id) return [];
+    const { position, turn, scale } = decompose(node.transform);
+    return [
+      newNode({
+        id: ids[k]!,
+        name: node.name,
+        parent: node.parent < 0 ? root.id : ids[node.parent]!,
+        order: k,
+        kind: node.mesh === null ? 'group' : 'part',
+        position,
+        turn,
+        scale,
+        mesh: node.mesh === null ? null : { asset, index: node.mesh },
+        finish: node.finish === null ? null : finishes[node.finish]!.id,
+      }),
+    ];
+  });
+  return { root: root.id, nodes: [root, ...nodes], finishes };
+}
+
+function importedFinish(finish: ModelFinish, index: number): Finish {
+  const clear = finish.alpha < 0.95;
+  return newFinish({
+    name: finish.name || `Imported ${index + 1}`,
+    baseColor: finish.color.map((v) => Math.min(1, Math.max(0, v))) as [number, number, number],
+    baseMetalness: finish.metalness ?? 0,
+    specularRoughness: clear ? 0 : (finish.roughness ?? 0.35),
+    transmissionWeight: clear ? 1 - finish.alpha * 0.5 : 0,
+    transmissionColor: clear
+      ? (finish.color.map((v) => Math.min(1, Math.max(0.02, v))) as [number, number, number])
+      : [1, 1, 1],
+  });
+}
+
+const isIdentity = (m: Transform) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0].every((v, k) => Math.abs(v - m[k]!) < 1e-9);
+
+/** Position, turn and scale of a transform without shear; a mirrored one gets a negative scale in x. */
+export function decompose(m: Transform): {
+  position: [number, number, number];
+  turn: [number, number, number];
+  scale: [number, number, number];
+} {
+  const size = [0, 1, 2].map((k) => Math.hypot(m[k]!, m[k + 4]!, m[k + 8]!) || 1e-9) as [number, number, number];
+  if (determinant(m) < 0) size[0] = -size[0];
+  const r = (row: number, column: number) => m[row * 4 + column]! / size[column]!;
+  return {
+    position: [m[3], m[7], m[11]],
+    turn: turnFromQuaternion(quaternionFromRows(r)),
+    scale: size.map((v) => Math.round(v * 1e9) / 1e9) as [number, number, number],
+  };
+}
+
+/** (Shepperd, Quaternion from Rotation Matrix, 1978.) */
+function quaternionFromRows(r: (row: number, column: number) => number): Quaternion {
+  const trace = r(0, 0) + r(1, 1) + r(2, 2);
+  if (trace > 0) {
+    const s = Math.sqrt(trace + 1) * 2;
+    return [(r(2, 1) - r(1, 2)) / s, (r(0, 2) - r(2, 0)) / s, (r(1, 0) - r(0, 1)) / s, s / 4];
+  }
+  const [a, b, c] = r(0, 0) > r(1, 1) && r(0, 0) > r(2, 2) ? [0, 1, 2] : r(1, 1) > r(2, 2) ? [1, 2, 0] : [2, 0, 1];
+  const s = Math.sqrt(1 + r(a!, a!) - r(b!, b!) - r(c!, c!)) * 2;
+  const q = [0, 0, 0, (r(c!, b!) - r(b!, c!)) / s];
+  q[a!] = s / 4;
+  q[b!] = (r(b!, a!) + r(a!, b!)) / s;
+  q[c!] = (r(c!, a!) + r(a!, c!)) / s;
+  return q as unknown as Quaternion;
+}

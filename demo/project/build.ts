@@ -1,0 +1,63 @@
+// Makes the demo project from the STEP file: demo/made/project.json and the GLB its parts come from.
+import { createHash } from 'node:crypto';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { checkDocument, newDocument } from '@zippy/core/document';
+import { checkModel, modelTree, normalizeModel, placeModel, readStep, writeMeshesGlb } from '@zippy/core/intake';
+import { startCadKernel } from '@zippy/core/intake/cadKernel';
+import { RADIO_FINISHES } from './finishes';
+import { shootRadio } from './shots';
+
+const made = new URL('../made/', import.meta.url);
+const hash = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+const step = readFileSync(new URL('ferrow-r2.step', made));
+const wasm = readFileSync(createRequire(import.meta.url).resolve('opencascade.js/dist/opencascade.full.wasm'));
+const read = checkModel(readStep(await startCadKernel(wasm), step, 'ferrow-r2.step'));
+const model = normalizeModel(read, 'mm', 'z');
+const glb = await writeMeshesGlb(model.meshes);
+writeFileSync(new URL('ferrow-r2.meshes.glb', made), glb);
+
+const document = structuredClone(newDocument('Ferrow R2 launch'));
+document.lights = {};
+document.cameras = {};
+const asset = hash(glb);
+document.assets['radio'] = {
+  id: 'radio',
+  name: 'Ferrow R2',
+  kind: 'model',
+  hash: asset,
+  sourceHash: hash(step),
+  sourceName: 'ferrow-r2.step',
+};
+for (const [id, name] of [
+  ['soft', 'Soft three sides'],
+  ['strips', 'Dark, two strips'],
+  ['overhead', 'Bright overhead'],
+] as const) {
+  const file = `${{ soft: 'soft-three-sides', strips: 'dark-two-strips', overhead: 'bright-overhead' }[id]}.exr`;
+  const picture = hash(readFileSync(new URL(file, made)));
+  document.assets[id] = { id, name, kind: 'surroundings', hash: picture, sourceHash: picture, sourceName: file };
+}
+const { nodes } = placeModel(modelTree(model), asset, 'Ferrow R2', 0);
+// Ids by place in the tree, so that building twice gives the same project.
+const ids = new Map(nodes.map((node, k) => [node.id, `part${k}`]));
+for (const node of nodes) {
+  const id = ids.get(node.id)!;
+  const finish = node.mesh ? RADIO_FINISHES.find(([name]) => name.test(node.name))![1].id : null;
+  document.nodes[id] = { ...node, id, parent: node.parent && ids.get(node.parent)!, finish };
+}
+for (const [, finish] of RADIO_FINISHES) document.finishes[finish.id] = finish;
+document.set = {
+  floor: { kind: 'sweep', color: [0.36, 0.37, 0.38], roughness: 0.55, size: 2600, depth: 520, turn: 0 },
+  surroundings: { kind: 'picture', picture: 'soft', color: [0.3, 0.3, 0.3], turn: 0, brightness: 0.55 },
+  behind: { kind: 'surroundings', color: [0.2, 0.2, 0.2] },
+};
+document.look = { exposure: 0.1, tone: 'neutral', bloomAmount: 0.06, bloomRadius: 0.05, bloomThreshold: 0.9 };
+const find = (name: string): string => {
+  const node = Object.values(document.nodes).find((each) => each.name === name);
+  if (!node) throw new Error(`the model has no part "${name}"`);
+  return node.id;
+};
+shootRadio(document, find);
+writeFileSync(new URL('project.json', made), JSON.stringify(checkDocument(document), null, 1));
+console.log(`${nodes.length} nodes, ${(glb.length / 1e6).toFixed(1)} MB of meshes`);

@@ -1,0 +1,36 @@
+// Renders single frames of the demo film for looking at: `stills.ts OUTPUT_FOLDER SAMPLES WIDTH SHOT:FRAME …`.
+import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
+import { openDocument } from '@zippy/core/document';
+import { decodeFrame, develop } from '@zippy/core/develop';
+import { evaluate } from '@zippy/core/motion';
+import { defaultRenderSettings } from '@zippy/core/trace';
+import { Tracer } from '../../server/src/workers/tracer';
+
+const [folder, samples, width, ...frames] = process.argv.slice(2) as [string, string, string, ...string[]];
+const path = (name: string) => new URL(`../made/${name}`, import.meta.url).pathname;
+const document = openDocument(JSON.parse(readFileSync(path('project.json'), 'utf8')));
+const files = Object.fromEntries(
+  Object.values(document.assets).map((asset) =>
+    asset.kind === 'model' ? [asset.hash, path('ferrow-r2.meshes.glb')] : [asset.id, path(asset.sourceName)],
+  ),
+);
+const tracer = new Tracer();
+for (const each of frames) {
+  const [shot, frame] = each.split(':') as [string, string];
+  const state = evaluate(document, document.shots[shot] ?? null, Number(frame));
+  const settings = {
+    ...defaultRenderSettings(),
+    width: Number(width),
+    height: Math.round((Number(width) * 9) / 16),
+    samples: Number(samples),
+  };
+  const output = `${folder}/${shot}-${frame}.exr`;
+  console.log(each, await tracer.trace({ state, settings, identity: 'still', output, files }));
+  const linear = decodeFrame(new Uint8Array(readFileSync(output)));
+  await sharp(develop(linear, document.look), { raw: { width: linear.width, height: linear.height, channels: 4 } })
+    .removeAlpha()
+    .png()
+    .toFile(output.replace('.exr', '.png'));
+}
+await tracer.close();

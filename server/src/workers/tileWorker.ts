@@ -1,0 +1,17 @@
+// Renders tiles of the frame in shared memory until none are left.
+import { parentPort, workerData } from 'node:worker_threads';
+import { renderTiles, startKernel, type LoadedFrame } from '@zippy/core/trace';
+
+const { module, memory, index } = workerData as {
+  module: WebAssembly.Module;
+  memory: WebAssembly.Memory;
+  index: number;
+};
+const kernel = await startKernel(module, memory, index);
+
+parentPort!.on('message', (frame: LoadedFrame) => {
+  const start = performance.now();
+  const finished = renderTiles(kernel, memory, frame);
+  parentPort!.postMessage({ finished, milliseconds: performance.now() - start });
+});
+parentPort!.postMessage({ ready: true });
