@@ -48,11 +48,11 @@ for (const node of nodes) {
 }
 for (const [, finish] of RADIO_FINISHES) document.finishes[finish.id] = finish;
 document.set = {
-  floor: { kind: 'sweep', color: [0.36, 0.37, 0.38], roughness: 0.55, size: 2600, depth: 520, turn: 0 },
+  floor: { kind: 'sweep', color: [0.46, 0.45, 0.43], roughness: 0.55, size: 2600, depth: 520, turn: 0 },
   surroundings: { kind: 'picture', picture: 'soft', color: [0.3, 0.3, 0.3], turn: 0, brightness: 0.55 },
   behind: { kind: 'surroundings', color: [0.2, 0.2, 0.2] },
 };
-document.look = { exposure: 0.1, tone: 'neutral', bloomAmount: 0.06, bloomRadius: 0.05, bloomThreshold: 0.9 };
+document.look = { exposure: 0.15, tone: 'neutral', bloomAmount: 0.06, bloomRadius: 0.05, bloomThreshold: 0.9 };
 const find = (name: string): string => {
   const node = Object.values(document.nodes).find((each) => each.name === name);
   if (!node) throw new Error(`the model has no part "${name}"`);

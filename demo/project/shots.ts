@@ -34,7 +34,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('key', 'Key panel', {
     position: [-480, 560, 520],
     target: [0, 70, 0],
-    lumens: 1250,
+    lumens: 2300,
     width: 460,
     height: 460,
     kelvin: 5200,
@@ -42,7 +42,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('rim', 'Rim strip', {
     position: [430, 320, -320],
     target: [0, 90, 0],
-    lumens: 700,
+    lumens: 1500,
     width: 90,
     height: 520,
     kelvin: 6400,
@@ -50,7 +50,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('top', 'Top panel', {
     position: [0, 720, -60],
     target: [0, 80, 0],
-    lumens: 520,
+    lumens: 900,
     width: 520,
     height: 300,
     kelvin: 5600,
@@ -83,18 +83,18 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     focusDistance: 212,
   });
   camera('dial', 'Dial close-up', {
-    position: [120, 128, 250],
-    target: [61, 92, 30],
+    position: [126, 132, 282],
+    target: [58, 90, 30],
     focalLength: 62,
     fStop: 4,
-    focusDistance: 226,
+    focusDistance: 262,
   });
   camera('hero', 'Hero view', {
-    position: [-290, 150, 830],
-    target: [14, 168, 0],
+    position: [-380, 215, 1190],
+    target: [18, 205, 0],
     focalLength: 56,
     fStop: 8,
-    focusDistance: 850,
+    focusDistance: 1230,
   });
 
   const rod = find('Antenna rod');
@@ -174,7 +174,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     ['Antenna section 4', 3],
     ['Antenna tip', 3],
   ] as const) {
-    hero.tracks[`nodes/${find(name)}/position`] = [key(44, [0, 0, 0], 'ease-out'), key(84, [-64 * slide, 0, 0])];
+    hero.tracks[`nodes/${find(name)}/position`] = [key(44, [0, 0, 0], 'ease-out'), key(84, [-30 * slide, 0, 0])];
   }
   document.shots = Object.fromEntries([turn, grille, dial, hero].map((shot) => [shot.id, shot]));
 }

@@ -1,5 +1,5 @@
 // Renders single frames of the demo film for looking at: `stills.ts OUTPUT_FOLDER SAMPLES WIDTH SHOT:FRAME …`.
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { openDocument } from '@zippy/core/document';
 import { decodeFrame, develop } from '@zippy/core/develop';
@@ -26,6 +26,7 @@ for (const each of frames) {
     samples: Number(samples),
   };
   const output = `${folder}/${shot}-${frame}.exr`;
+  if (existsSync(output)) continue;
   console.log(each, await tracer.trace({ state, settings, identity: 'still', output, files }));
   const linear = decodeFrame(new Uint8Array(readFileSync(output)));
   await sharp(develop(linear, document.look), { raw: { width: linear.width, height: linear.height, channels: 4 } })

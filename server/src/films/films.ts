@@ -1,0 +1,155 @@
+import { spawnSync } from 'node:child_process';
+import { stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Worker } from 'node:worker_threads';
+import type { DataSource } from 'typeorm';
+import { inOrder, newId, UserProblem } from '@zippy/core/document';
+import { filmFrames, type FilmFormat } from '@zippy/core/reel';
+import type { Events } from '../events/events';
+import type { Projects } from '../projects/projects';
+import { FilmRow } from '../storage/entities';
+import type { Takes } from '../takes/takes';
+import { startWorker } from '../workers/startWorker';
+
+const EXTENSION: Record<FilmFormat, string> = { mp4: 'mp4', gif: 'gif', 'png-zip': 'zip' };
+
+/** Finds the encoder: the path set in FFMPEG, or the one on the path; null where there is none. */
+export function findEncoder(): string | null {
+  const program = process.env['FFMPEG'] || 'ffmpeg';
+  return spawnSync(program, ['-version'], { stdio: 'ignore' }).status === 0 ? program : null;
+}
+
+/** Assembles takes into film files. */
+export class Films {
+  private readonly working = new Map<string, Worker>();
+
+  constructor(
+    private readonly database: DataSource,
+    private readonly projects: Projects,
+    private readonly takes: Takes,
+    private readonly folder: string,
+    private readonly events: Events,
+  ) {}
+
+  async create(project: string, format: FilmFormat): Promise<FilmRow> {
+    const ffmpeg = findEncoder();
+    if (!ffmpeg && format !== 'png-zip') {
+      throw new UserProblem(
+        'encoder-missing',
+        'ffmpeg is not installed on this machine, so films cannot be written. Install it (on Debian: apt install ffmpeg), or export PNG frames.',
+        501,
+      );
+    }
+    const { document } = await this.projects.open(project);
+    const shown = filmFrames(inOrder(document.reel.clips));
+    if (shown.length === 0) throw new UserProblem('reel-empty', 'The reel is empty. Put a take on it first.', 422);
+    const frames = [];
+    for (const { take, frame } of shown) {
+      frames.push({ path: await this.takes.framePath(take, frame), look: document.takeLooks[take] ?? document.look });
+    }
+    const row: FilmRow = {
+      id: newId(),
+      project,
+      name: document.name,
+      format,
+      state: 'encoding',
+      frames: frames.length,
+      encoded: 0,
+      bytes: 0,
+      failure: '',
+      createdAt: Date.now(),
+    };
+    await this.database.getRepository(FilmRow).insert(row);
+    const worker = startWorker('filmWorker', {
+      format,
+      frames,
+      rate: document.frameRate,
+      output: this.path(row),
+      ffmpeg: ffmpeg ?? '',
+    });
+    this.working.set(row.id, worker);
+    worker.on(
+      'message',
+      (message: { encoded?: number; done?: true; stopped?: true; failure?: string }) => void this.hear(row, message),
+    );
+    worker.on('error', (error) => void this.hear(row, { failure: error.message }));
+    return row;
+  }
+
+  /** Enters a film that was made elsewhere; its file is put under its id by the caller. */
+  async addFinished(project: string, name: string, file: string): Promise<FilmRow> {
+    const { size } = await stat(file);
+    const row: FilmRow = {
+      id: newId(),
+      project,
+      name,
+      format: 'mp4',
+      state: 'done',
+      frames: 0,
+      encoded: 0,
+      bytes: size,
+      failure: '',
+      createdAt: Date.now(),
+    };
+    return this.database.getRepository(FilmRow).save(row);
+  }
+
+  list(project: string): Promise<FilmRow[]> {
+    return this.database.getRepository(FilmRow).find({ where: { project }, order: { createdAt: 'DESC' } });
+  }
+
+  async stop(id: string): Promise<void> {
+    this.working.get(id)?.postMessage('stop');
+  }
+
+  async file(id: string): Promise<{ path: string; name: string }> {
+    const row = await this.database.getRepository(FilmRow).findOneBy({ id });
+    if (row?.state !== 'done') throw new UserProblem('not-found', 'This film is not finished.', 404);
+    const name = row.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'film';
+    return { path: this.path(row), name: `${name}.${EXTENSION[row.format as FilmFormat]}` };
+  }
+
+  /** Films that were being encoded when the server ended are told as stopped. */
+  async resume(): Promise<void> {
+    await this.database
+      .getRepository(FilmRow)
+      .update(
+        { state: 'encoding' },
+        { state: 'stopped', failure: 'The server was ended while this film was encoded. Export it again.' },
+      );
+  }
+
+  async close(): Promise<void> {
+    for (const worker of this.working.values()) worker.postMessage('stop');
+  }
+
+  private path(row: FilmRow): string {
+    return join(this.folder, `${row.id}.${EXTENSION[row.format as FilmFormat]}`);
+  }
+
+  private async hear(
+    row: FilmRow,
+    message: { encoded?: number; done?: true; stopped?: true; failure?: string },
+  ): Promise<void> {
+    if (message.encoded !== undefined) row.encoded = message.encoded;
+    if (message.done) {
+      row.state = 'done';
+      row.bytes = (await stat(this.path(row))).size;
+    }
+    if (message.stopped) row.state = 'stopped';
+    if (message.failure !== undefined) {
+      row.state = 'failed';
+      row.failure = `The film could not be encoded: ${message.failure}`;
+    }
+    if (row.state !== 'encoding') this.working.delete(row.id);
+    if (row.state !== 'encoding' || row.encoded === row.frames) await this.database.getRepository(FilmRow).save(row);
+    this.events.send({
+      type: 'film',
+      project: row.project,
+      film: row.id,
+      state: row.state,
+      encoded: row.encoded,
+      frames: row.frames,
+    });
+  }
+}

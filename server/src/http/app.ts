@@ -1,0 +1,215 @@
+import express, { type Express, type Request } from 'express';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { lookSchema, patchSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
+import { readSurroundings } from '@zippy/core/intake';
+import { renderSettingsSchema } from '@zippy/core/trace';
+import { findEncoder } from '../films/films';
+import type { Services } from '../services';
+import { answerProblems } from './problems';
+
+const nameSchema = z.string().trim().min(1).max(200);
+const hash = z.string().regex(/^[0-9a-f]{64}$/);
+const param = (request: Request, name: string): string => String(request.params[name]);
+
+/** All routes of the server, and the page where it has been built. */
+export function createApp(services: Services, page: string | null): Express {
+  const { projects, imports, takes, films, blobs, events, pictures } = services;
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          mediaSrc: ["'self'", 'blob:'],
+          workerSrc: ["'self'", 'blob:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      crossOriginOpenerPolicy: { policy: 'same-origin' },
+      crossOriginEmbedderPolicy: { policy: 'require-corp' },
+      strictTransportSecurity: false,
+    }),
+  );
+  // A page of another site must not be able to make this server work: only requests from its own page carry this host.
+  app.use((request, _response, next) => {
+    const origin = request.get('origin');
+    if (origin && new URL(origin).host !== request.get('host')) {
+      throw new UserProblem('foreign-origin', 'Requests from other sites are refused.', 403);
+    }
+    next();
+  });
+
+  app.post('/api/blobs', async (request, response) => void response.json(await blobs.store(request)));
+  app.get('/api/blobs/:hash', (request, response) => {
+    response.set('Cache-Control', 'public, max-age=31536000, immutable').type('application/octet-stream');
+    response.sendFile(blobs.path(param(request, 'hash')), { dotfiles: 'allow' });
+  });
+
+  app.use('/api', express.json({ limit: '32mb' }));
+  app.get('/api/events', events.connect);
+  app.get(
+    '/api/state',
+    (_request, response) => void response.json({ encoder: findEncoder() !== null, workers: services.workers }),
+  );
+
+  app.get('/api/projects', async (_request, response) => void response.json(await projects.list()));
+  app.post('/api/projects', async (request, response) => {
+    const { name, document } = z.object({ name: nameSchema, document: z.unknown().optional() }).parse(request.body);
+    response.status(201).json(await projects.create(name, document));
+  });
+  app.get(
+    '/api/projects/:id',
+    async (request, response) => void response.json(await projects.open(param(request, 'id'))),
+  );
+  app.delete('/api/projects/:id', async (request, response) => {
+    await projects.remove(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.post('/api/projects/:id/edits', async (request, response) => {
+    const body = z
+      .object({
+        revision: z.number().int(),
+        patches: z.array(patchSchema).min(1).max(100_000),
+        window: z.string().max(40),
+      })
+      .parse(request.body);
+    const revision = await projects.edit(
+      param(request, 'id'),
+      body.revision,
+      body.patches as DocumentPatch[],
+      body.window,
+    );
+    response.json({ revision });
+  });
+  app.get(
+    '/api/projects/:id/versions',
+    async (request, response) => void response.json(await projects.versions(param(request, 'id'))),
+  );
+  app.post('/api/projects/:id/versions', async (request, response) => {
+    const { name } = z.object({ name: nameSchema }).parse(request.body);
+    response.status(201).json(await projects.keepVersion(param(request, 'id'), name));
+  });
+  app.post('/api/projects/:id/versions/:version/restore', async (request, response) => {
+    const { window } = z.object({ window: z.string().max(40) }).parse(request.body);
+    response.json(await projects.restoreVersion(param(request, 'id'), param(request, 'version'), window));
+  });
+
+  app.post('/api/imports', (request, response) => {
+    const { files } = z
+      .object({
+        files: z
+          .array(z.object({ name: z.string().min(1).max(300), hash }))
+          .min(1)
+          .max(20),
+      })
+      .parse(request.body);
+    response.status(202).json(imports.start(files));
+  });
+  app.get('/api/imports/:id', (request, response) => void response.json(imports.show(param(request, 'id'))));
+  app.post('/api/imports/:id/accept', async (request, response) => {
+    const { unit, up } = z
+      .object({ unit: z.enum(['mm', 'cm', 'm', 'inch', 'foot']), up: z.enum(['x', 'y', 'z']) })
+      .parse(request.body);
+    response.json(await imports.accept(param(request, 'id'), unit, up));
+  });
+  app.delete('/api/imports/:id', async (request, response) => {
+    await imports.stop(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.post('/api/surroundings', async (request, response) => {
+    const body = z.object({ name: z.string().min(1).max(300), hash }).parse(request.body);
+    const { width, height } = readSurroundings(new Uint8Array(await readFile(blobs.path(body.hash))), body.name);
+    response.json({ hash: body.hash, width, height });
+  });
+
+  app.get(
+    '/api/projects/:id/takes',
+    async (request, response) => void response.json(await takes.list(param(request, 'id'))),
+  );
+  app.post('/api/projects/:id/takes', async (request, response) => {
+    const frame = z.number().int().min(1).max(100_000);
+    const body = z
+      .object({ shot: z.string().max(40), first: frame, last: frame, settings: renderSettingsSchema })
+      .parse(request.body);
+    response
+      .status(201)
+      .json(await takes.create(param(request, 'id'), body.shot, body.first, body.last, body.settings));
+  });
+  app.get('/api/takes/:id', async (request, response) => void response.json(await takes.show(param(request, 'id'))));
+  app.post('/api/takes/:id/stop', async (request, response) => {
+    await takes.stop(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.post('/api/takes/:id/continue', async (request, response) => {
+    await takes.continue(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.delete('/api/takes/:id', async (request, response) => {
+    await takes.remove(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.get('/api/takes/:id/frames/:frame', async (request, response) => {
+    const [, digits, format] = /^(\d{1,6})\.(png|webp|exr)$/.exec(param(request, 'frame')) ?? [];
+    if (!digits) throw new UserProblem('not-found', 'There is no such frame.', 404);
+    const path = await takes.framePath(param(request, 'id'), Number(digits));
+    if (format === 'exr') return response.type('image/x-exr').sendFile(path, { dotfiles: 'allow' });
+    let look: unknown;
+    try {
+      look = JSON.parse(String(request.query['look']));
+    } catch {
+      throw new UserProblem('request-invalid', 'The request says no look to develop the frame with.', 422);
+    }
+    const width =
+      request.query['width'] === undefined
+        ? null
+        : z.coerce.number().int().min(16).max(8192).parse(request.query['width']);
+    const picture = await pictures.develop({
+      path,
+      look: lookSchema.parse(look),
+      format: format as 'png' | 'webp',
+      width,
+    });
+    return response.set('Cache-Control', 'private, max-age=86400').type(format!).send(Buffer.from(picture));
+  });
+
+  app.get(
+    '/api/projects/:id/films',
+    async (request, response) => void response.json(await films.list(param(request, 'id'))),
+  );
+  app.post('/api/projects/:id/films', async (request, response) => {
+    const { format } = z.object({ format: z.enum(['mp4', 'gif', 'png-zip']) }).parse(request.body);
+    response.status(201).json(await films.create(param(request, 'id'), format));
+  });
+  app.post('/api/films/:id/stop', async (request, response) => {
+    await films.stop(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.get('/api/films/:id/file', async (request, response) => {
+    const { path, name } = await films.file(param(request, 'id'));
+    const saved = request.query['save'] !== undefined;
+    response.sendFile(path, {
+      dotfiles: 'allow',
+      headers: saved ? { 'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}` } : {},
+    });
+  });
+
+  app.use('/api', () => {
+    throw new UserProblem('not-found', 'There is nothing at this address.', 404);
+  });
+  if (page && existsSync(join(page, 'index.html'))) {
+    app.use(express.static(page, { index: false, maxAge: '1y', immutable: true }));
+    app.get('/{*path}', (_request, response) => {
+      response.set('Cache-Control', 'no-cache').sendFile(join(page, 'index.html'), { dotfiles: 'allow' });
+    });
+  }
+  app.use(answerProblems);
+  return app;
+}

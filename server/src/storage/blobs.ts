@@ -1,0 +1,65 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { access, mkdir, readdir, rename, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { UserProblem } from '@zippy/core/document';
+import { MOST_FILE_BYTES } from '@zippy/core/intake';
+
+const HASH = /^[0-9a-f]{64}$/;
+
+/** Files by content hash. A file is there whole or not at all. */
+export class Blobs {
+  constructor(private readonly folder: string) {}
+
+  async prepare(): Promise<void> {
+    await mkdir(join(this.folder, 'arriving'), { recursive: true });
+    for (const left of await readdir(join(this.folder, 'arriving'))) await rm(join(this.folder, 'arriving', left));
+  }
+
+  /** Path of a stored file. @throws UserProblem where the text is no hash */
+  path(hash: string): string {
+    if (!HASH.test(hash)) throw new UserProblem('not-found', 'There is no such file.', 404);
+    return join(this.folder, hash.slice(0, 2), hash);
+  }
+
+  async has(hash: string): Promise<boolean> {
+    return access(this.path(hash)).then(
+      () => true,
+      () => false,
+    );
+  }
+
+  /** Stores what a stream brings. @throws UserProblem `file-too-large` */
+  async store(stream: Readable): Promise<{ hash: string; bytes: number }> {
+    const part = join(this.folder, 'arriving', randomBytes(12).toString('hex'));
+    const digest = createHash('sha256');
+    let bytes = 0;
+    const measure = new Transform({
+      transform(chunk: Buffer, _, done) {
+        bytes += chunk.length;
+        digest.update(chunk);
+        if (bytes > MOST_FILE_BYTES) {
+          done(
+            new UserProblem(
+              'file-too-large',
+              'The file is larger than the 1 GB that can be opened. Export fewer parts, or with less detail.',
+              413,
+            ),
+          );
+        } else done(null, chunk);
+      },
+    });
+    try {
+      await pipeline(stream, measure, createWriteStream(part, { flush: true }));
+      const hash = digest.digest('hex');
+      await mkdir(join(this.folder, hash.slice(0, 2)), { recursive: true });
+      await rename(part, this.path(hash));
+      return { hash, bytes };
+    } catch (error) {
+      await rm(part, { force: true });
+      throw error;
+    }
+  }
+}

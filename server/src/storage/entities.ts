@@ -1,0 +1,72 @@
+import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+
+@Entity('project')
+export class ProjectRow {
+  @PrimaryColumn('text') id!: string;
+  @Column('text') name!: string;
+  @Column('integer') revision!: number;
+  /** The document as JSON. */
+  @Column('text') document!: string;
+  @Column('integer') updatedAt!: number;
+}
+
+/** One saved step of a project: the stream of patches its history consists of. */
+@Entity('edit')
+@Index(['project', 'revision'], { unique: true })
+export class EditRow {
+  @PrimaryGeneratedColumn() id!: number;
+  @Column('text') project!: string;
+  @Column('integer') revision!: number;
+  @Column('text') patches!: string;
+  @Column('integer') createdAt!: number;
+}
+
+/** A state of a project that its user gave a name. */
+@Entity('version')
+export class VersionRow {
+  @PrimaryColumn('text') id!: string;
+  @Index() @Column('text') project!: string;
+  @Column('text') name!: string;
+  @Column('integer') revision!: number;
+  @Column('text') document!: string;
+  @Column('integer') createdAt!: number;
+}
+
+export type TakeState = 'waiting' | 'rendering' | 'stopped' | 'done' | 'failed';
+
+/** One render of a shot, with exactly what made it. */
+@Entity('take')
+export class TakeRow {
+  @PrimaryColumn('text') id!: string;
+  @Index() @Column('text') project!: string;
+  /** Counts up within a project and is never used again. */
+  @Column('integer') number!: number;
+  @Column('text') shot!: string;
+  @Column('text') shotName!: string;
+  @Column('text') state!: TakeState;
+  @Column('integer') first!: number;
+  @Column('integer') last!: number;
+  @Column('text') settings!: string;
+  @Column('text') document!: string;
+  /** Identities of its frames from first to last, JSON. */
+  @Column('text') identities!: string;
+  @Column('text') failure!: string;
+  @Column('integer') order!: number;
+  @Column('integer') createdAt!: number;
+}
+
+export type FilmState = 'encoding' | 'stopped' | 'done' | 'failed';
+
+@Entity('film')
+export class FilmRow {
+  @PrimaryColumn('text') id!: string;
+  @Index() @Column('text') project!: string;
+  @Column('text') name!: string;
+  @Column('text') format!: string;
+  @Column('text') state!: FilmState;
+  @Column('integer') frames!: number;
+  @Column('integer') encoded!: number;
+  @Column('integer') bytes!: number;
+  @Column('text') failure!: string;
+  @Column('integer') createdAt!: number;
+}

@@ -1,0 +1,265 @@
+import { access } from 'node:fs/promises';
+import { join } from 'node:path';
+import { In, type DataSource } from 'typeorm';
+import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
+import { evaluate } from '@zippy/core/motion';
+import { frameIdentity, type RenderSettings } from '@zippy/core/trace';
+import type { Events } from '../events/events';
+import type { Projects } from '../projects/projects';
+import type { Blobs } from '../storage/blobs';
+import { TakeRow, type TakeState } from '../storage/entities';
+import type { Tracer } from '../workers/tracer';
+
+export interface TakeView {
+  id: string;
+  number: number;
+  shot: string;
+  shotName: string;
+  state: TakeState;
+  first: number;
+  last: number;
+  settings: RenderSettings;
+  /** Frames that are there. */
+  done: number[];
+  /** Different pictures among all frames: what has to be traced. */
+  distinct: number;
+  failure: string;
+  createdAt: number;
+}
+
+const DISK_FULL = 'The disk is full. Free some space, then continue the take: the frames rendered so far are kept.';
+
+/** Takes and the queue that renders them, one frame after another on all cores, across restarts of the server. */
+export class Takes {
+  private running = false;
+  private current: string | null = null;
+  private closed = false;
+
+  constructor(
+    private readonly database: DataSource,
+    private readonly projects: Projects,
+    private readonly blobs: Blobs,
+    private readonly frames: string,
+    private readonly tracer: Tracer,
+    private readonly events: Events,
+  ) {}
+
+  /** Queues frames `first` to `last` of a shot as the project stands now. */
+  async create(
+    project: string,
+    shotId: string,
+    first: number,
+    last: number,
+    settings: RenderSettings,
+  ): Promise<TakeView> {
+    const { document } = await this.projects.open(project);
+    const shot = document.shots[shotId];
+    if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
+    if (first > last || last > shot.length) {
+      throw new UserProblem(
+        'range-outside',
+        `Frames ${first} to ${last} lie outside the shot, which has ${shot.length}. Choose a range inside it.`,
+        422,
+      );
+    }
+    if (!shot.camera || !document.cameras[shot.camera]) {
+      throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
+    }
+    const identities = Array.from({ length: last - first + 1 }, (_, k) =>
+      frameIdentity(evaluate(document, shot, first + k), settings, pictureHash(document)),
+    );
+    const rows = this.database.getRepository(TakeRow);
+    const newest = await rows.findOne({ where: { project }, order: { number: 'DESC' } });
+    const row: TakeRow = {
+      id: newId(),
+      project,
+      number: (newest?.number ?? 0) + 1,
+      shot: shotId,
+      shotName: shot.name,
+      state: 'waiting',
+      first,
+      last,
+      settings: JSON.stringify(settings),
+      document: JSON.stringify(document),
+      identities: JSON.stringify(identities),
+      failure: '',
+      order: Date.now(),
+      createdAt: Date.now(),
+    };
+    await rows.insert(row);
+    this.events.send({ type: 'takes', project });
+    void this.run();
+    return this.view(row);
+  }
+
+  async list(project: string): Promise<TakeView[]> {
+    const rows = await this.database.getRepository(TakeRow).find({ where: { project }, order: { number: 'ASC' } });
+    return Promise.all(rows.map((row) => this.view(row)));
+  }
+
+  async show(id: string): Promise<TakeView> {
+    return this.view(await this.find(id));
+  }
+
+  async stop(id: string): Promise<void> {
+    const row = await this.find(id);
+    if (row.state !== 'waiting' && row.state !== 'rendering') return;
+    await this.setState(row, 'stopped');
+    if (this.current === id) this.tracer.stop();
+  }
+
+  async continue(id: string): Promise<void> {
+    const row = await this.find(id);
+    if (row.state !== 'stopped' && row.state !== 'failed') return;
+    await this.setState(row, 'waiting');
+    void this.run();
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.stop(id);
+    const row = await this.find(id);
+    await this.database.getRepository(TakeRow).delete({ id });
+    this.events.send({ type: 'takes', project: row.project });
+  }
+
+  /** Path of a rendered frame. @throws UserProblem where it is not there yet */
+  async framePath(id: string, frame: number): Promise<string> {
+    const row = await this.find(id);
+    const identity = (JSON.parse(row.identities) as string[])[frame - row.first];
+    const path = identity && this.pathOf(identity);
+    if (!path || !(await exists(path)))
+      throw new UserProblem('frame-missing', `Frame ${frame} of take ${row.number} is not rendered yet.`, 404);
+    return path;
+  }
+
+  /** Takes up what was under way when the server ended. */
+  async resume(): Promise<void> {
+    await this.database.getRepository(TakeRow).update({ state: 'rendering' }, { state: 'waiting' });
+    void this.run();
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    this.tracer.stop();
+    await this.tracer.close();
+  }
+
+  private async run(): Promise<void> {
+    if (this.running) return;
+    this.running = true;
+    try {
+      for (;;) {
+        const row = await this.database
+          .getRepository(TakeRow)
+          .findOne({ where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
+        if (!row || this.closed) return;
+        this.current = row.id;
+        await this.setState(row, 'rendering');
+        await this.render(row);
+      }
+    } finally {
+      this.running = false;
+      this.current = null;
+    }
+  }
+
+  private async render(row: TakeRow): Promise<void> {
+    const document = openDocument(JSON.parse(row.document));
+    const shot = document.shots[row.shot] as Shot;
+    const settings = JSON.parse(row.settings) as RenderSettings;
+    const identities = JSON.parse(row.identities) as string[];
+    const files = await this.assetFiles(document);
+    let done = (await this.view(row)).done.length;
+    for (let frame = row.first; frame <= row.last; frame++) {
+      const identity = identities[frame - row.first]!;
+      const output = this.pathOf(identity);
+      if (await exists(output)) continue;
+      if (this.closed || (await this.find(row.id)).state !== 'rendering') return;
+      const answer = await this.tracer.trace({
+        state: evaluate(document, shot, frame),
+        settings,
+        identity,
+        output,
+        files,
+      });
+      if (answer.stopped || this.closed) return;
+      if (answer.failure !== undefined) {
+        await this.setState(
+          row,
+          'failed',
+          answer.code === 'ENOSPC' ? DISK_FULL : `Frame ${frame} could not be rendered: ${answer.failure}`,
+        );
+        return;
+      }
+      done += identities.filter((each) => each === identity).length;
+      const milliseconds = answer.milliseconds ?? 0;
+      this.events.send({
+        type: 'frame',
+        project: row.project,
+        take: row.id,
+        frame,
+        done,
+        count: identities.length,
+        milliseconds,
+      });
+    }
+    if ((await this.find(row.id)).state === 'rendering') await this.setState(row, 'done');
+  }
+
+  private async assetFiles(document: ProjectDocument): Promise<Record<string, string>> {
+    return Object.fromEntries(
+      Object.values(document.assets).map((asset) => [
+        asset.kind === 'model' ? asset.hash : asset.id,
+        this.blobs.path(asset.hash),
+      ]),
+    );
+  }
+
+  private async setState(row: TakeRow, state: TakeState, failure = ''): Promise<void> {
+    await this.database.getRepository(TakeRow).update({ id: row.id }, { state, failure });
+    row.state = state;
+    this.events.send({ type: 'takes', project: row.project });
+  }
+
+  private async find(id: string): Promise<TakeRow> {
+    const row = await this.database.getRepository(TakeRow).findOneBy({ id });
+    if (!row) throw new UserProblem('not-found', 'This take is no longer there.', 404);
+    return row;
+  }
+
+  private pathOf(identity: string): string {
+    return join(this.frames, identity.slice(0, 2), `${identity}.exr`);
+  }
+
+  private async view(row: TakeRow): Promise<TakeView> {
+    const identities = JSON.parse(row.identities) as string[];
+    const there = new Map<string, boolean>();
+    for (const identity of new Set(identities)) there.set(identity, await exists(this.pathOf(identity)));
+    const { id, number, shot, shotName, state, first, last, failure, createdAt } = row;
+    return {
+      id,
+      number,
+      shot,
+      shotName,
+      state,
+      first,
+      last,
+      failure,
+      createdAt,
+      settings: JSON.parse(row.settings) as RenderSettings,
+      done: identities.flatMap((identity, k) => (there.get(identity) ? [first + k] : [])),
+      distinct: there.size,
+    };
+  }
+}
+
+const exists = (path: string): Promise<boolean> =>
+  access(path).then(
+    () => true,
+    () => false,
+  );
+
+function pictureHash(document: ProjectDocument): string | null {
+  const { kind, picture } = document.set.surroundings;
+  return kind === 'picture' && picture ? (document.assets[picture]?.hash ?? null) : null;
+}

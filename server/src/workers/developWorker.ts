@@ -1,0 +1,23 @@
+// Develops one kept frame into a picture file.
+import { readFile } from 'node:fs/promises';
+import { inflateSync, deflateSync } from 'node:zlib';
+import sharp from 'sharp';
+import { decodeFrame, develop } from '@zippy/core/develop';
+import type { Look } from '@zippy/core/document';
+
+const deflate = { pack: (bytes: Uint8Array) => deflateSync(bytes), unpack: (bytes: Uint8Array) => inflateSync(bytes) };
+
+export interface DevelopRequest {
+  path: string;
+  look: Look;
+  format: 'png' | 'webp';
+  /** Longest width of a small picture; null keeps the size. */
+  width: number | null;
+}
+
+export default async function developFrame({ path, look, format, width }: DevelopRequest): Promise<Uint8Array> {
+  const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
+  let picture = sharp(develop(frame, look), { raw: { width: frame.width, height: frame.height, channels: 4 } });
+  if (width !== null && width < frame.width) picture = picture.resize({ width });
+  return format === 'png' ? picture.png({ compressionLevel: 6 }).toBuffer() : picture.webp({ quality: 90 }).toBuffer();
+}

@@ -1,0 +1,107 @@
+// Develops the frames of a film and hands them to the encoder, or packs them as PNG pictures.
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { createWriteStream } from 'node:fs';
+import { readFile, rename, rm } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
+import { parentPort, workerData } from 'node:worker_threads';
+import { inflateSync, deflateSync } from 'node:zlib';
+import sharp from 'sharp';
+import yazl from 'yazl';
+import { decodeFrame, develop, type LinearFrame } from '@zippy/core/develop';
+import type { Look } from '@zippy/core/document';
+import { encoderPlan, type FilmFormat } from '@zippy/core/reel';
+
+export interface FilmJob {
+  format: FilmFormat;
+  frames: { path: string; look: Look }[];
+  rate: { numerator: number; denominator: number };
+  output: string;
+  ffmpeg: string;
+}
+
+const job = workerData as FilmJob;
+const deflate = { pack: (bytes: Uint8Array) => deflateSync(bytes), unpack: (bytes: Uint8Array) => inflateSync(bytes) };
+const part = `${job.output}.part.${job.format === 'png-zip' ? 'zip' : job.format}`;
+let stopped = false;
+let stopEncoder = () => {};
+
+parentPort!.on('message', () => {
+  stopped = true;
+  stopEncoder();
+});
+
+/** Neighbouring frames are often the same one (slow motion, holds): it is developed once. */
+let last: { key: string; frame: LinearFrame; pixels: Uint8Array } | null = null;
+async function developed(index: number): Promise<{ frame: LinearFrame; pixels: Uint8Array }> {
+  const { path, look } = job.frames[index]!;
+  const key = `${path} ${JSON.stringify(look)}`;
+  if (last?.key !== key) {
+    const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
+    last = { key, frame, pixels: develop(frame, look, job.format === 'mp4' ? 'bt709' : 'srgb') };
+  }
+  return last;
+}
+
+async function encode(format: 'mp4' | 'gif'): Promise<void> {
+  const { frame } = await developed(0);
+  const { width, height } = frame;
+  const plan = encoderPlan(format, { width, height, rate: job.rate }, part);
+  const encoder = spawn(job.ffmpeg, plan.arguments, { stdio: ['pipe', 'ignore', 'pipe'] });
+  stopEncoder = () => encoder.kill('SIGKILL');
+  let said = '';
+  encoder.stderr.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-800)));
+  const ended = once(encoder, 'close') as Promise<[number | null]>;
+  encoder.stdin.on('error', () => undefined);
+  for (let k = 0; k < job.frames.length && !stopped; k++) {
+    const { frame: each, pixels } = await developed(k);
+    const fitted = each.width === width && each.height === height ? pixels : await fit(each, pixels, width, height);
+    if (!encoder.stdin.write(fitted)) await Promise.race([once(encoder.stdin, 'drain'), ended]);
+    if (encoder.exitCode !== null) break;
+    parentPort!.postMessage({ encoded: k + 1 });
+  }
+  encoder.stdin.end();
+  const [code] = await ended;
+  if (!stopped && code !== 0) throw new Error(said.trim().split('\n').at(-1) || `the encoder ended with ${code}`);
+}
+
+/** Takes of another size are fitted into the film's, black beside them. */
+async function fit(frame: LinearFrame, pixels: Uint8Array, width: number, height: number): Promise<Uint8Array> {
+  return sharp(pixels, { raw: { width: frame.width, height: frame.height, channels: 4 } })
+    .resize({ width, height, fit: 'contain', background: '#000' })
+    .raw()
+    .toBuffer();
+}
+
+async function packPictures(): Promise<void> {
+  const zip = new yazl.ZipFile();
+  const written = pipeline(zip.outputStream, createWriteStream(part));
+  const digits = Math.max(4, String(job.frames.length).length);
+  for (let k = 0; k < job.frames.length && !stopped; k++) {
+    const { frame, pixels } = await developed(k);
+    const picture = await sharp(pixels, { raw: { width: frame.width, height: frame.height, channels: 4 } })
+      .png()
+      .toBuffer();
+    zip.addBuffer(picture, `frame-${String(k + 1).padStart(digits, '0')}.png`, {
+      compress: false,
+      mtime: new Date(2026, 0, 1),
+    });
+    parentPort!.postMessage({ encoded: k + 1 });
+  }
+  zip.end();
+  await written;
+}
+
+try {
+  await (job.format === 'png-zip' ? packPictures() : encode(job.format));
+  if (!stopped) await rename(part, job.output);
+  parentPort!.postMessage(stopped ? { stopped } : { done: true });
+} catch (error) {
+  const { message, code } = error as NodeJS.ErrnoException;
+  parentPort!.postMessage({
+    failure: code === 'ENOSPC' ? 'The disk is full. Free some space and export again.' : message,
+  });
+} finally {
+  await rm(part, { force: true });
+  parentPort!.close();
+}
