@@ -1,0 +1,114 @@
+import { Injectable } from '@angular/core';
+import type { DocumentPatch, Look, ProjectDocument } from '@zippy/core/document';
+import type { Unit, UpAxis } from '@zippy/core/intake';
+import type { RenderSettings } from '@zippy/core/trace';
+import type { AcceptedModel, FilmView, ImportJob, OpenProject, ProjectEntry, TakeView, VersionEntry } from './types';
+
+/** A refusal of the server: its sentence, and what came along. */
+export class ServerProblem extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly body: Record<string, unknown>,
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached at all. */
+export class ServerLost extends Error {
+  constructor() {
+    super('The server does not answer. Your changes are kept here and sent when it is back.');
+  }
+}
+
+/** Calls of the server, one method each. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  state = () => this.get<{ encoder: boolean; workers: number }>('/api/state');
+  projects = () => this.get<ProjectEntry[]>('/api/projects');
+  openProject = (id: string) => this.get<OpenProject>(`/api/projects/${id}`);
+  createProject = (name: string, document?: ProjectDocument) =>
+    this.post<OpenProject>('/api/projects', { name, document });
+  removeProject = (id: string) => this.call<void>('DELETE', `/api/projects/${id}`);
+  saveEdits = (id: string, revision: number, patches: DocumentPatch[], window: string) =>
+    this.post<{ revision: number }>(`/api/projects/${id}/edits`, { revision, patches, window });
+  versions = (id: string) => this.get<VersionEntry[]>(`/api/projects/${id}/versions`);
+  keepVersion = (id: string, name: string) => this.post<{ id: string }>(`/api/projects/${id}/versions`, { name });
+  restoreVersion = (id: string, version: string, window: string) =>
+    this.post<OpenProject>(`/api/projects/${id}/versions/${version}/restore`, { window });
+  startImport = (files: { name: string; hash: string }[]) => this.post<ImportJob>('/api/imports', { files });
+  showImport = (id: string) => this.get<ImportJob>(`/api/imports/${id}`);
+  acceptImport = (id: string, unit: Unit, up: UpAxis) =>
+    this.post<AcceptedModel>(`/api/imports/${id}/accept`, { unit, up });
+  stopImport = (id: string) => this.call<void>('DELETE', `/api/imports/${id}`);
+  checkSurroundings = (name: string, hash: string) => this.post<{ hash: string }>('/api/surroundings', { name, hash });
+  takes = (project: string) => this.get<TakeView[]>(`/api/projects/${project}/takes`);
+  createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
+    this.post<TakeView>(`/api/projects/${project}/takes`, { shot, first, last, settings });
+  stopTake = (id: string) => this.post<void>(`/api/takes/${id}/stop`, {});
+  continueTake = (id: string) => this.post<void>(`/api/takes/${id}/continue`, {});
+  removeTake = (id: string) => this.call<void>('DELETE', `/api/takes/${id}`);
+  films = (project: string) => this.get<FilmView[]>(`/api/projects/${project}/films`);
+  createFilm = (project: string, format: FilmView['format']) =>
+    this.post<FilmView>(`/api/projects/${project}/films`, { format });
+  stopFilm = (id: string) => this.post<void>(`/api/films/${id}/stop`, {});
+
+  /** Sends a file; `progress` hears the part that has gone, 0 to 1. Aborting the signal ends it. */
+  upload(file: File, progress: (part: number) => void, signal: AbortSignal): Promise<{ hash: string }> {
+    return new Promise((resolve, reject) => {
+      const request = new XMLHttpRequest();
+      request.open('POST', '/api/blobs');
+      request.setRequestHeader('Content-Type', 'application/octet-stream');
+      request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 0);
+      request.onload = () => {
+        const body = parse(request.responseText);
+        if (request.status < 300) resolve(body as { hash: string });
+        else reject(asProblem(body));
+      };
+      request.onerror = () => reject(new ServerLost());
+      request.onabort = () => reject(new DOMException('Stopped', 'AbortError'));
+      signal.addEventListener('abort', () => request.abort());
+      request.send(file);
+    });
+  }
+
+  frameUrl(take: string, frame: number, look: Look, width?: number): string {
+    const query = new URLSearchParams({ look: JSON.stringify(look), ...(width ? { width: String(width) } : {}) });
+    return `/api/takes/${take}/frames/${frame}.webp?${query}`;
+  }
+
+  private get = <T>(path: string) => this.call<T>('GET', path);
+  private post = <T>(path: string, body: object) => this.call<T>('POST', path, body);
+
+  private async call<T>(method: string, path: string, body?: object): Promise<T> {
+    let response: Response;
+    try {
+      response = await fetch(path, {
+        method,
+        ...(body ? { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } } : {}),
+      });
+    } catch {
+      throw new ServerLost();
+    }
+    const answer = parse(await response.text());
+    if (!response.ok) throw asProblem(answer);
+    return answer as T;
+  }
+}
+
+function parse(text: string): Record<string, unknown> {
+  try {
+    return JSON.parse(text) as Record<string, unknown>;
+  } catch {
+    return {};
+  }
+}
+
+function asProblem(body: Record<string, unknown>): ServerProblem {
+  return new ServerProblem(
+    String(body['title'] ?? 'server-failed'),
+    String(body['detail'] ?? 'The server gave no usable answer. Try again.'),
+    body,
+  );
+}

@@ -1,0 +1,71 @@
+import type { ProjectDocument } from '@zippy/core/document';
+import type { ModelSummary, ModelTree } from '@zippy/core/intake';
+import type { RenderSettings } from '@zippy/core/trace';
+
+/** What the server answers; see server/src. */
+export interface ProjectEntry {
+  id: string;
+  name: string;
+  revision: number;
+  updatedAt: number;
+}
+
+export interface OpenProject {
+  id: string;
+  revision: number;
+  document: ProjectDocument;
+}
+
+export interface TakeView {
+  id: string;
+  number: number;
+  shot: string;
+  shotName: string;
+  state: 'waiting' | 'rendering' | 'stopped' | 'done' | 'failed';
+  first: number;
+  last: number;
+  settings: RenderSettings;
+  done: number[];
+  distinct: number;
+  failure: string;
+  createdAt: number;
+}
+
+export interface FilmView {
+  id: string;
+  name: string;
+  format: 'mp4' | 'gif' | 'png-zip';
+  state: 'encoding' | 'stopped' | 'done' | 'failed';
+  frames: number;
+  encoded: number;
+  bytes: number;
+  failure: string;
+  createdAt: number;
+}
+
+export interface VersionEntry {
+  id: string;
+  name: string;
+  revision: number;
+  createdAt: number;
+}
+
+export interface ImportJob {
+  id: string;
+  state: 'reading' | 'read' | 'failed' | 'stopped';
+  message: string;
+  summary: ModelSummary | null;
+}
+
+export interface AcceptedModel {
+  hash: string;
+  sourceHash: string;
+  tree: ModelTree;
+}
+
+export type ServerEvent =
+  | { type: 'project'; project: string; revision: number; window: string }
+  | { type: 'takes'; project: string }
+  | { type: 'frame'; project: string; take: string; frame: number; done: number; count: number; milliseconds: number }
+  | { type: 'import'; import: string; state: string; message: string }
+  | { type: 'film'; project: string; film: string; state: FilmView['state']; encoded: number; frames: number };

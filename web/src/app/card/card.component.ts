@@ -1,0 +1,98 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { FieldGroupsComponent } from '../fields/field-groups.component';
+import { fieldGroups, finishFields, type FieldGroup } from '../fields/field-specs';
+import { IconComponent } from '../shell/icon.component';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+
+const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
+
+/** The card of whatever is selected. */
+@Component({
+  selector: 'zr-card',
+  imports: [FieldGroupsComponent, IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (studio.primary(); as primary) {
+      <header>
+        @if (named()) {
+          <input
+            #name
+            class="control title"
+            aria-label="Name"
+            [value]="title()"
+            (change)="rename(name.value)"
+            (keydown.enter)="name.blur()"
+          />
+        } @else {
+          <h2 class="title">{{ title() }}</h2>
+        }
+        <button class="control plain" aria-label="Delete" title="Delete" (click)="things.deleteSelected()">
+          <zr-icon name="trash" />
+        </button>
+      </header>
+      @if (studio.selection().length > 1) {
+        <p class="quiet">{{ studio.selection().length }} selected; the fields are of the last one.</p>
+      }
+      <zr-field-groups [groups]="groups()" />
+      @if (finishGroups().length > 0) {
+        <h2>{{ finishName() }}</h2>
+        <zr-field-groups [groups]="finishGroups()" />
+      }
+    } @else {
+      <div class="empty">
+        Nothing is selected. Click a part in the picture, or a light, camera, shot or take on its desk.
+      </div>
+    }
+  `,
+  styles: `
+    header {
+      display: flex;
+      gap: 6px;
+      align-items: center;
+    }
+    .title {
+      flex: 1;
+      min-width: 0;
+      font-weight: 600;
+      font-size: 14px;
+    }
+  `,
+})
+export class CardComponent {
+  readonly studio = inject(Studio);
+  readonly things = inject(Things);
+  private readonly collection = computed(() => {
+    const kind = this.studio.primary()?.kind;
+    return kind && kind in COLLECTIONS ? COLLECTIONS[kind as keyof typeof COLLECTIONS] : null;
+  });
+  readonly named = computed(() => this.collection() !== null);
+  readonly title = computed(() => {
+    const primary = this.studio.primary()!;
+    const collection = this.collection();
+    if (collection) return this.studio.document()[collection][primary.id]?.name ?? '';
+    if (primary.kind === 'take')
+      return `Take ${this.studio.takes().find((take) => take.id === primary.id)?.number ?? ''}`;
+    return primary.kind === 'move' ? (this.studio.shot()?.moves[primary.id]?.name ?? 'Move') : 'Clip';
+  });
+  readonly groups = computed((): FieldGroup[] => fieldGroups(this.studio.document(), this.studio.primary()!));
+  private readonly finish = computed(() => {
+    const primary = this.studio.primary();
+    const id = primary?.kind === 'node' ? this.studio.document().nodes[primary.id]?.finish : null;
+    return id ? this.studio.document().finishes[id] : undefined;
+  });
+  readonly finishName = computed(() => {
+    const finish = this.finish();
+    const parts = Object.values(this.studio.document().nodes).filter((node) => node.finish === finish?.id).length;
+    return finish ? `${finish.name} · on ${parts} ${parts === 1 ? 'part' : 'parts'}` : '';
+  });
+  readonly finishGroups = computed((): FieldGroup[] => {
+    const finish = this.finish();
+    return finish ? finishFields(`finishes/${finish.id}`) : [];
+  });
+
+  rename(name: string): void {
+    const collection = this.collection();
+    if (collection) this.things.rename(collection, this.studio.primary()!.id, name);
+  }
+}

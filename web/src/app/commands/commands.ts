@@ -1,0 +1,122 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { shotsInOrder } from '@zippy/core/document';
+import { DESKS, type Desk } from '../state/studio.state';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+import { Session } from '../state/session';
+
+export interface Command {
+  name: string;
+  /** As pressed: `Ctrl+Z`, `Space`, `1`. */
+  keys?: string;
+  run: () => void;
+}
+
+export const DESK_NAMES: Record<Desk, string> = {
+  model: 'Model',
+  finish: 'Finish',
+  set: 'Set',
+  lights: 'Lights',
+  camera: 'Camera',
+  motion: 'Motion',
+  render: 'Render',
+  reel: 'Reel',
+};
+
+/** Every action with its shortcut; the palette lists them and the keyboard runs them. */
+@Injectable({ providedIn: 'root' })
+export class Commands {
+  private readonly studio = inject(Studio);
+  private readonly things = inject(Things);
+  private readonly session = inject(Session);
+  readonly paletteOpen = signal(false);
+  readonly panelsFolded = signal(false);
+  /** What the picture offers while it is there. */
+  readonly ofPicture = signal<Command[]>([]);
+
+  readonly all = (): Command[] => {
+    const { studio, things } = this;
+    return [
+      { name: 'Do anything…', keys: 'Ctrl+K', run: () => this.paletteOpen.set(true) },
+      { name: 'Undo', keys: 'Ctrl+Z', run: studio.undo },
+      { name: 'Redo', keys: 'Ctrl+Shift+Z', run: studio.redo },
+      { name: 'Play or pause', keys: 'Space', run: () => studio.view({ playing: !studio.state().playing }) },
+      { name: 'Next frame', keys: '.', run: () => studio.goTo(studio.frame() + 1) },
+      { name: 'Frame before', keys: ',', run: () => studio.goTo(studio.frame() - 1) },
+      { name: 'First frame', keys: 'Home', run: () => studio.goTo(1) },
+      { name: 'Last frame', keys: 'End', run: () => studio.goTo(studio.shot()?.length ?? 1) },
+      ...DESKS.map((desk, k) => ({
+        name: `${DESK_NAMES[desk]} desk`,
+        keys: String(k + 1),
+        run: () => studio.view({ desk }),
+      })),
+      {
+        name: 'Switch sketch and take',
+        keys: 'T',
+        run: () => studio.view({ grade: studio.state().grade === 'sketch' ? 'take' : 'sketch' }),
+      },
+      {
+        name: 'Look through the camera',
+        keys: 'V',
+        run: () => studio.view({ throughCamera: !studio.state().throughCamera }),
+      },
+      { name: 'Only the picture', keys: 'Tab', run: () => this.panelsFolded.update((folded) => !folded) },
+      {
+        name: 'Hide or show selected parts',
+        keys: 'H',
+        run: () => studio.selectedNodes().forEach((id) => things.toggleShown(id)),
+      },
+      { name: 'Isolate selected part', keys: 'I', run: () => things.isolate(studio.selectedNodes().at(-1) ?? null) },
+      { name: 'Next part alone', keys: 'N', run: () => things.stepParts(1) },
+      { name: 'Part before alone', keys: 'B', run: () => things.stepParts(-1) },
+      { name: 'Show all parts', keys: 'Shift+H', run: () => things.showAll() },
+      { name: 'Delete selected', keys: 'Delete', run: () => things.deleteSelected() },
+      { name: 'Copy keys to the playhead', keys: 'Ctrl+D', run: () => things.copyKeys() },
+      { name: 'Record changes as keys', keys: 'R', run: () => studio.view({ recording: !studio.state().recording }) },
+      {
+        name: 'Changes in this shot only',
+        keys: 'O',
+        run: () => studio.view({ thisShotOnly: !studio.state().thisShotOnly }),
+      },
+      { name: 'Select nothing', keys: 'Escape', run: () => studio.view({ selection: [], keys: [], isolated: null }) },
+      { name: 'Add a shot', run: () => things.addShot() },
+      { name: 'Save now', keys: 'Ctrl+S', run: () => void this.session.save() },
+      { name: 'Switch dark and light', run: () => toggleTheme() },
+      ...shotsInOrder(studio.document()).map((shot) => ({
+        name: `Go to shot "${shot.name}"`,
+        run: () => studio.openShot(shot.id),
+      })),
+      ...this.ofPicture(),
+    ];
+  };
+
+  /** Runs the command of a key press. True where there was one. */
+  press(event: KeyboardEvent): boolean {
+    const target = event.target as HTMLElement;
+    const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable;
+    const pressed = keyName(event);
+    if (typing && !/^Ctrl\+[KS]$/.test(pressed)) return false;
+    if (target.tagName === 'BUTTON' && (pressed === 'Space' || pressed === 'Tab')) return false;
+    const command = this.all().find(({ keys }) => keys === pressed);
+    command?.run();
+    return command !== undefined;
+  }
+}
+
+function keyName(event: KeyboardEvent): string {
+  const name =
+    event.key === ' '
+      ? 'Space'
+      : event.key === 'Backspace'
+        ? 'Delete'
+        : event.key.length === 1
+          ? event.key.toUpperCase()
+          : event.key;
+  return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && name.length > 0 && (event.ctrlKey || /^[A-Z]$/.test(name)) ? 'Shift+' : ''}${name}`;
+}
+
+export function toggleTheme(): void {
+  const { dataset } = document.documentElement;
+  dataset['theme'] = dataset['theme'] === 'light' ? 'dark' : 'light';
+  localStorage.setItem('zippy-theme', dataset['theme']);
+}

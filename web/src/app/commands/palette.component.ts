@@ -1,0 +1,124 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  signal,
+  viewChild,
+  afterNextRender,
+} from '@angular/core';
+import { Commands, type Command } from './commands';
+
+/** All commands, found by typing. */
+@Component({
+  selector: 'zr-palette',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="back" (click)="close()"></div>
+    <div class="box" role="dialog" aria-modal="true" aria-label="Do anything">
+      <input
+        #query
+        class="control"
+        placeholder="What shall be done?"
+        aria-label="Search commands"
+        (input)="search(query.value)"
+        (keydown)="key($event)"
+      />
+      <ul class="scroll" role="listbox">
+        @for (command of found(); track command.name; let k = $index) {
+          <li role="option" [attr.aria-selected]="k === at()" (click)="run(command)" (pointerenter)="at.set(k)">
+            <span>{{ command.name }}</span>
+            @if (command.keys) {
+              <kbd class="mono">{{ command.keys }}</kbd>
+            }
+          </li>
+        } @empty {
+          <li class="quiet">Nothing is called that. Try a desk, a shot or an action.</li>
+        }
+      </ul>
+    </div>
+  `,
+  styles: `
+    .back {
+      position: fixed;
+      inset: 0;
+      background: var(--shade);
+      z-index: 20;
+    }
+    .box {
+      position: fixed;
+      z-index: 21;
+      top: 64px;
+      left: 50%;
+      translate: -50%;
+      width: 480px;
+      padding: 8px;
+      border-radius: 10px;
+      background: var(--panel);
+      border: 1px solid var(--line);
+    }
+    input {
+      width: 100%;
+    }
+    ul {
+      max-height: 360px;
+      margin: 6px 0 0;
+      padding: 0;
+      list-style: none;
+    }
+    li {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+      height: 32px;
+      padding: 0 10px;
+      border-radius: 6px;
+      cursor: pointer;
+    }
+    li[aria-selected='true'] {
+      background: color-mix(in srgb, var(--select) 22%, transparent);
+    }
+    kbd {
+      color: var(--quiet);
+      font-size: 11px;
+    }
+  `,
+})
+export class PaletteComponent {
+  private readonly commands = inject(Commands);
+  private readonly query = viewChild.required<ElementRef<HTMLInputElement>>('query');
+  private readonly text = signal('');
+  readonly at = signal(0);
+  readonly found = computed((): Command[] => {
+    const words = this.text().toLowerCase().split(/\s+/);
+    return this.commands.all().filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
+  });
+
+  constructor() {
+    afterNextRender(() => this.query().nativeElement.focus());
+  }
+
+  search(text: string): void {
+    this.text.set(text);
+    this.at.set(0);
+  }
+
+  key(event: KeyboardEvent): void {
+    event.stopPropagation();
+    if (event.key === 'Escape') this.close();
+    if (event.key === 'ArrowDown') this.at.update((k) => Math.min(this.found().length - 1, k + 1));
+    if (event.key === 'ArrowUp') this.at.update((k) => Math.max(0, k - 1));
+    const command = this.found()[this.at()];
+    if (event.key === 'Enter' && command) this.run(command);
+  }
+
+  run(command: Command): void {
+    this.close();
+    command.run();
+  }
+
+  close(): void {
+    this.commands.paletteOpen.set(false);
+  }
+}

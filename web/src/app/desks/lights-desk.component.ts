@@ -1,0 +1,84 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { inOrder, type Light, type Vector3 } from '@zippy/core/document';
+import { IconComponent } from '../shell/icon.component';
+import { SceneBounds } from '../state/scene-bounds';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+
+/** All lights with on/off and solo. */
+@Component({
+  selector: 'zr-lights-desk',
+  imports: [IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="row">
+      <button class="control" (click)="add('panel')"><zr-icon name="plus" /> Panel</button>
+      <button class="control" (click)="add('bulb')"><zr-icon name="plus" /> Bulb</button>
+    </div>
+    @for (light of lights(); track light.id) {
+      <div
+        class="line"
+        role="button"
+        tabindex="0"
+        [attr.aria-selected]="studio.primary()?.id === light.id"
+        [class.off]="!on(light)"
+        (click)="studio.select('light', light.id)"
+        (keydown.enter)="studio.select('light', light.id)"
+      >
+        <zr-icon name="lamp" />
+        <span class="name">{{ light.name }}</span>
+        <span class="mono quiet">{{ lumens(light) }} lm</span>
+        <button
+          [attr.aria-pressed]="light.solo"
+          [attr.aria-label]="'Solo ' + light.name"
+          title="This light alone"
+          (click)="solo(light, $event)"
+        >
+          <zr-icon name="solo" />
+        </button>
+        <button
+          [attr.aria-label]="(on(light) ? 'Switch off ' : 'Switch on ') + light.name"
+          (click)="toggle(light, $event)"
+        >
+          <zr-icon [name]="on(light) ? 'eye' : 'eyeOff'" />
+        </button>
+      </div>
+    } @empty {
+      <div class="empty">
+        No lights yet. A large panel beside the camera is a good first one.<button
+          class="control"
+          (click)="add('panel')"
+        >
+          Add a panel
+        </button>
+      </div>
+    }
+  `,
+  styleUrl: './desk.scss',
+})
+export class LightsDeskComponent {
+  readonly studio = inject(Studio);
+  private readonly things = inject(Things);
+  private readonly bounds = inject(SceneBounds);
+  readonly lights = computed(() => inOrder(this.studio.document().lights));
+
+  on = (light: Light): boolean => this.studio.present().lights[light.id]?.on ?? light.on;
+  lumens = (light: Light): number => Math.round(this.studio.present().lights[light.id]?.lumens ?? light.lumens);
+
+  /** Beside the product, aimed at it, in proportion to its size. */
+  add(kind: Light['kind']): void {
+    const { center, size } = this.bounds.product();
+    const at: Vector3 = [center[0] - size * 0.9, center[1] + size * 0.8, center[2] + size * 1.1];
+    this.things.addLight(kind, at, center, Math.round(size * 0.8));
+  }
+
+  solo(light: Light, event: Event): void {
+    event.stopPropagation();
+    this.studio.edit('Solo', (draft) => void (draft.lights[light.id]!.solo = !light.solo));
+  }
+
+  toggle(light: Light, event: Event): void {
+    event.stopPropagation();
+    this.studio.setProperty('Switch light', `lights/${light.id}/on`, !this.on(light));
+  }
+}

@@ -1,0 +1,174 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { childrenByParent, type SceneNode } from '@zippy/core/document';
+import { Importer } from '../dialogs/importer';
+import { IconComponent } from '../shell/icon.component';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+
+interface Row {
+  node: SceneNode;
+  depth: number;
+  open: boolean | null;
+}
+
+/** The parts as a tree: find, select, hide, isolate, rename. */
+@Component({
+  selector: 'zr-model-desk',
+  imports: [IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="row">
+      <button class="control primary" (click)="file.click()"><zr-icon name="plus" /> Bring in a model</button>
+      <input #file type="file" hidden multiple accept=".step,.stp,.stl,.obj,.mtl,.glb" (change)="choose(file)" />
+    </div>
+    @if (rows().length > 0 || query()) {
+      <input
+        class="control"
+        placeholder="Find a part"
+        aria-label="Find a part"
+        [value]="query()"
+        (input)="query.set($any($event.target).value)"
+      />
+      <div class="row">
+        <button class="control plain" (click)="things.stepParts(-1)" title="The part before, alone (B)">‹ one</button>
+        <button class="control plain" (click)="things.stepParts(1)" title="The next part, alone (N)">by one ›</button>
+        <button class="control plain" (click)="things.showAll()">Show all</button>
+      </div>
+      <div role="tree" aria-label="Parts">
+        @for (row of rows(); track row.node.id) {
+          <div
+            class="line"
+            role="treeitem"
+            tabindex="0"
+            [attr.aria-level]="row.depth + 1"
+            [attr.aria-expanded]="row.open"
+            [attr.aria-selected]="selected().has(row.node.id)"
+            [class.off]="!shown(row.node)"
+            [style.padding-left.px]="4 + row.depth * 12"
+            (click)="studio.select('node', row.node.id, $event.ctrlKey || $event.shiftKey)"
+            (keydown.enter)="studio.select('node', row.node.id)"
+            (dblclick)="renaming.set(row.node.id)"
+          >
+            @if (row.open !== null) {
+              <button
+                [attr.aria-label]="row.open ? 'Fold' : 'Unfold'"
+                [style.rotate]="row.open ? '90deg' : ''"
+                (click)="fold(row.node.id, $event)"
+              >
+                <zr-icon name="chevron" />
+              </button>
+            } @else {
+              <i class="swatch" [style.background]="swatch(row.node)"></i>
+            }
+            @if (renaming() === row.node.id) {
+              <input
+                #name
+                class="control"
+                [value]="row.node.name"
+                aria-label="New name"
+                (keydown.enter)="name.blur()"
+                (keydown)="$event.stopPropagation()"
+                (blur)="rename(row.node.id, name.value)"
+                autofocus
+              />
+            } @else {
+              <span class="name">{{ row.node.name }}</span>
+            }
+            <button
+              aria-label="Show alone"
+              title="Show alone"
+              [attr.aria-pressed]="studio.state().isolated === row.node.id"
+              (click)="isolate(row.node.id, $event)"
+            >
+              <zr-icon name="solo" />
+            </button>
+            <button [attr.aria-label]="shown(row.node) ? 'Hide' : 'Show'" (click)="toggle(row.node.id, $event)">
+              <zr-icon [name]="shown(row.node) ? 'eye' : 'eyeOff'" />
+            </button>
+          </div>
+        } @empty {
+          <p class="quiet">No part is called that.</p>
+        }
+      </div>
+    } @else {
+      <div class="empty">
+        <span>No parts yet. Drop a STEP, STL, OBJ or GLB file on the page, or choose one.</span>
+        <button class="control" (click)="file.click()">Choose a file</button>
+      </div>
+    }
+  `,
+  styleUrl: './desk.scss',
+  styles: `
+    .swatch {
+      width: 12px;
+      height: 12px;
+      margin: 0 6px;
+      border-radius: 4px;
+      border: 1px solid var(--line);
+      flex: none;
+    }
+  `,
+})
+export class ModelDeskComponent {
+  readonly studio = inject(Studio);
+  readonly things = inject(Things);
+  private readonly importer = inject(Importer);
+  readonly query = signal('');
+  readonly renaming = signal<string | null>(null);
+  private readonly folded = signal<ReadonlySet<string>>(new Set());
+  readonly selected = computed(() => new Set(this.studio.selectedNodes()));
+
+  readonly rows = computed((): Row[] => {
+    const document = this.studio.document();
+    const query = this.query().trim().toLowerCase();
+    const children = childrenByParent(document);
+    const rows: Row[] = [];
+    const visit = (node: SceneNode, depth: number) => {
+      const below = children.get(node.id) ?? [];
+      const open = below.length > 0 ? !this.folded().has(node.id) : null;
+      if (!query) rows.push({ node, depth, open });
+      else if (node.name.toLowerCase().includes(query)) rows.push({ node, depth: 0, open: null });
+      if (query || open) below.forEach((child) => visit(child, depth + 1));
+    };
+    (children.get('') ?? []).forEach((node) => visit(node, 0));
+    return rows;
+  });
+
+  shown = (node: SceneNode): boolean => this.studio.present().nodes[node.id]?.visible ?? node.visible;
+
+  swatch(node: SceneNode): string {
+    const finish = node.finish && this.studio.document().finishes[node.finish];
+    return finish
+      ? `rgb(${finish.baseColor.map((v) => Math.round(255 * Math.min(1, v) ** (1 / 2.2))).join()})`
+      : 'none';
+  }
+
+  choose(field: HTMLInputElement): void {
+    void this.importer.bring([...(field.files ?? [])]);
+    field.value = '';
+  }
+
+  fold(id: string, event: Event): void {
+    event.stopPropagation();
+    this.folded.update((folded) => {
+      const next = new Set(folded);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  }
+
+  isolate(id: string, event: Event): void {
+    event.stopPropagation();
+    this.things.isolate(id);
+  }
+
+  toggle(id: string, event: Event): void {
+    event.stopPropagation();
+    this.things.toggleShown(id);
+  }
+
+  rename(id: string, name: string): void {
+    this.renaming.set(null);
+    this.things.rename('nodes', id, name);
+  }
+}

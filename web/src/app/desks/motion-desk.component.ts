@@ -1,0 +1,118 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { entityName, type MoveKind } from '@zippy/core/document';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+
+/** Small drawings of what each move does, as paths in a 34 × 16 box. */
+const DRAWINGS: Record<MoveKind, string> = {
+  turntable: 'M4 8a13 5 0 1 0 13-5c-8 0-13 2-13 5m24-3 3 3 2-4',
+  orbit: 'M3 14A14 13 0 0 1 31 14m-3-4 3 4 2-5',
+  glide: 'M3 13 30 3m-6-1 6 1-3 5',
+  fade: 'M3 13c14 0 12-10 28-10',
+  blink: 'M3 13h5V3h5v10h5V3h5v10h5V3h4',
+};
+
+/** Puts things in motion by moves with plain numbers. */
+@Component({
+  selector: 'zr-motion-desk',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>
+      Put in motion <span class="quiet">{{ targetName() }}</span>
+    </h2>
+    <div class="grid">
+      @for (move of moves; track move.kind) {
+        <button
+          class="control"
+          [disabled]="!target(move.kind)"
+          [title]="target(move.kind) ? move.does : move.needs"
+          (click)="things.addMove(move.kind, target(move.kind)!)"
+        >
+          <svg viewBox="0 0 34 16" aria-hidden="true"><path [attr.d]="drawings[move.kind]" /></svg>{{ move.name }}
+        </button>
+      }
+    </div>
+    @if (!studio.primary()) {
+      <div class="empty">
+        Select a part, light or camera in the picture first. Every field with a wave sign can also have keys.
+      </div>
+    }
+    @if (own().length > 0) {
+      <h2>In this shot</h2>
+      @for (move of own(); track move.id) {
+        <button
+          class="line"
+          [attr.aria-selected]="studio.primary()?.id === move.id"
+          (click)="studio.select('move', move.id)"
+        >
+          <span class="name">{{ move.name }}</span>
+          <span class="quiet">{{ nameOf(move.target) }}</span>
+        </button>
+      }
+    }
+  `,
+  styleUrl: './desk.scss',
+  styles: `
+    .grid .control {
+      padding: 0 8px;
+    }
+    svg {
+      width: 30px;
+      flex: none;
+    }
+    path {
+      fill: none;
+      stroke: var(--motion);
+      stroke-width: 1.8;
+      stroke-linecap: round;
+      stroke-linejoin: round;
+    }
+  `,
+})
+export class MotionDeskComponent {
+  readonly studio = inject(Studio);
+  readonly things = inject(Things);
+  readonly drawings = DRAWINGS;
+  readonly moves: { kind: MoveKind; name: string; does: string; needs: string }[] = [
+    {
+      kind: 'turntable',
+      name: 'Turntable',
+      does: 'Turns a part about its axis, evenly',
+      needs: 'Select a part or group',
+    },
+    {
+      kind: 'orbit',
+      name: 'Orbit',
+      does: 'Carries a camera or light round what it looks at',
+      needs: 'Select a camera or light',
+    },
+    { kind: 'glide', name: 'Glide', does: 'From one place to another', needs: 'Select a part, camera or light' },
+    {
+      kind: 'fade',
+      name: 'Fade',
+      does: 'Power or glow from one value to another',
+      needs: 'Select a light, finish or part',
+    },
+    { kind: 'blink', name: 'Blink', does: 'On and off, as often as you say', needs: 'Select a light, finish or part' },
+  ];
+  readonly own = computed(() => Object.values(this.studio.shot()?.moves ?? {}).sort((a, b) => a.start - b.start));
+  readonly targetName = computed(() => {
+    const primary = this.studio.primary();
+    return primary ? this.nameOf(`${primary.kind}s/${primary.id}`) : '';
+  });
+
+  nameOf = (path: string): string => entityName(this.studio.document(), path.replace('finishs/', 'finishes/'));
+
+  /** What a move of a kind would act on, given the selection; null where it cannot. */
+  target(kind: MoveKind): string | null {
+    const primary = this.studio.primary();
+    if (!primary) return null;
+    const { kind: of, id } = primary;
+    if (kind === 'turntable') return of === 'node' ? `nodes/${id}` : null;
+    if (kind === 'orbit') return of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
+    if (kind === 'glide') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
+    if (of === 'light') return `lights/${id}/lumens`;
+    if (of === 'finish') return `finishes/${id}/emissionLumens`;
+    return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
+  }
+}

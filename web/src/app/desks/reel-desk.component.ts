@@ -1,0 +1,119 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { inOrder, type Clip } from '@zippy/core/document';
+import { clipFrames, filmFrames } from '@zippy/core/reel';
+import { Api } from '../api/api';
+import type { FilmView } from '../api/types';
+import { IconComponent } from '../shell/icon.component';
+import { Session } from '../state/session';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+import { Watching } from '../state/watching';
+
+/** Takes in order, and the films made of them. */
+@Component({
+  selector: 'zr-reel-desk',
+  imports: [IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>
+      Reel <span class="quiet mono">{{ frames() }} frames · {{ seconds() }} s</span>
+    </h2>
+    @for (clip of clips(); track clip.id; let k = $index) {
+      <div
+        class="line"
+        role="button"
+        tabindex="0"
+        [attr.aria-selected]="studio.primary()?.id === clip.id"
+        (click)="studio.select('clip', clip.id)"
+        (keydown.enter)="studio.select('clip', clip.id)"
+      >
+        <span class="name">{{ k + 1 }} · {{ nameOf(clip) }}</span>
+        <span class="mono quiet">{{ count(clip) }} f</span>
+        <button aria-label="Earlier" [disabled]="k === 0" (click)="move($event, clip, -1)">↑</button>
+        <button aria-label="Later" [disabled]="k === clips().length - 1" (click)="move($event, clip, 1)">↓</button>
+        <button aria-label="Take off the reel" (click)="remove($event, clip)"><zr-icon name="trash" /></button>
+      </div>
+    } @empty {
+      <div class="empty">
+        The reel is empty. Put takes on it in the order of the film.<button
+          class="control"
+          (click)="studio.view({ desk: 'render' })"
+        >
+          To the takes
+        </button>
+      </div>
+    }
+    <h2>Deliver</h2>
+    <div class="row">
+      <button class="control primary" [disabled]="clips().length === 0" (click)="deliver('mp4')">MP4</button>
+      <button class="control" [disabled]="clips().length === 0" (click)="deliver('gif')">GIF</button>
+      <button class="control" [disabled]="clips().length === 0" (click)="deliver('png-zip')">PNG frames</button>
+    </div>
+    @for (film of studio.films(); track film.id) {
+      <div class="box">
+        <span
+          ><b>{{ film.name }}</b>
+          <span class="quiet"
+            >{{ formats[film.format] }}{{ film.bytes ? ' · ' + megabytes(film) + ' MB' : '' }}</span
+          ></span
+        >
+        @if (film.state === 'encoding') {
+          <progress [value]="film.encoded" [max]="film.frames"></progress>
+          <div class="row"><button class="control" (click)="api.stopFilm(film.id)">Stop</button></div>
+        } @else if (film.state === 'done') {
+          <div class="row">
+            @if (film.format !== 'png-zip') {
+              <button class="control" (click)="watching.film.set(film)"><zr-icon name="play" /> Watch</button>
+            }
+            <a class="control" [href]="'/api/films/' + film.id + '/file?save'" download>Download</a>
+          </div>
+        } @else {
+          <span class="warn">{{ film.failure || 'stopped' }}</span>
+        }
+      </div>
+    }
+  `,
+  styleUrl: './desk.scss',
+})
+export class ReelDeskComponent {
+  readonly studio = inject(Studio);
+  readonly api = inject(Api);
+  readonly watching = inject(Watching);
+  private readonly things = inject(Things);
+  private readonly session = inject(Session);
+  readonly formats = { mp4: 'MP4', gif: 'GIF', 'png-zip': 'PNG frames (zip)' };
+  readonly clips = computed(() => inOrder(this.studio.document().reel.clips));
+  readonly frames = computed(() => filmFrames(this.clips()).length);
+  readonly seconds = computed(() => {
+    const { numerator, denominator } = this.studio.document().frameRate;
+    return ((this.frames() * denominator) / numerator).toFixed(1);
+  });
+
+  count = (clip: Clip): number => clipFrames(clip).length;
+  megabytes = (film: FilmView): string => (film.bytes / 1e6).toFixed(1);
+
+  nameOf(clip: Clip): string {
+    const take = this.studio.takes().find((each) => each.id === clip.take);
+    return take ? `Take ${take.number} ${take.shotName}` : 'Take is gone';
+  }
+
+  move(event: Event, clip: Clip, by: number): void {
+    event.stopPropagation();
+    this.things.moveClip(clip.id, by);
+  }
+
+  remove(event: Event, clip: Clip): void {
+    event.stopPropagation();
+    this.studio.edit('Take off the reel', (draft) => void delete draft.reel.clips[clip.id]);
+  }
+
+  async deliver(format: FilmView['format']): Promise<void> {
+    try {
+      await this.session.save();
+      await this.api.createFilm(this.studio.state().project!, format);
+      await this.session.refreshFilms();
+    } catch (error) {
+      this.session.tell(error);
+    }
+  }
+}

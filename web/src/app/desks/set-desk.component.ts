@@ -1,0 +1,28 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Importer } from '../dialogs/importer';
+import { FieldGroupsComponent } from '../fields/field-groups.component';
+import { setFields } from '../fields/field-specs';
+import { Studio } from '../state/studio';
+
+/** Floor, surroundings, and what is seen behind. */
+@Component({
+  selector: 'zr-set-desk',
+  imports: [FieldGroupsComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <button class="control" (click)="file.click()">Own surroundings (.hdr, .exr)</button>
+    <input #file type="file" hidden accept=".hdr,.exr" (change)="choose(file)" />
+    <zr-field-groups [groups]="groups()" />
+  `,
+  styleUrl: './desk.scss',
+})
+export class SetDeskComponent {
+  private readonly studio = inject(Studio);
+  private readonly importer = inject(Importer);
+  readonly groups = computed(() => setFields(this.studio.document()));
+
+  choose(field: HTMLInputElement): void {
+    void this.importer.bring([...(field.files ?? [])]);
+    field.value = '';
+  }
+}

@@ -1,0 +1,336 @@
+import { inOrder, type Move, type ProjectDocument } from '@zippy/core/document';
+import type { Selected } from '../state/studio.state';
+
+/** How one property is shown. */
+export interface FieldSpec {
+  path: string;
+  label: string;
+  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice';
+  unit?: string;
+  step?: number;
+  min?: number;
+  max?: number;
+  /** What one shown unit is in the document: radians per degree, for one. */
+  scale?: number;
+  options?: { value: string; label: string }[];
+  /** Cannot move and is the same in every shot. */
+  still?: boolean;
+}
+
+export interface FieldGroup {
+  title: string;
+  fields: FieldSpec[];
+}
+
+const DEGREE = Math.PI / 180;
+
+const number = (path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec => ({
+  path,
+  label,
+  kind: 'number',
+  ...over,
+});
+const part = (path: string, label: string): FieldSpec => number(path, label, { min: 0, max: 1, step: 0.01 });
+const place = (path: string, label: string): FieldSpec => ({ path, label, kind: 'vector' });
+const turn = (path: string, label: string): FieldSpec => ({ path, label, kind: 'vector', scale: DEGREE });
+const color = (path: string, label: string): FieldSpec => ({ path, label, kind: 'color' });
+const toggle = (path: string, label: string, still = false): FieldSpec => ({ path, label, kind: 'switch', still });
+const kelvin = (path: string): FieldSpec =>
+  number(path, 'Colour temp.', { unit: 'K', min: 1000, max: 20000, step: 50 });
+const lumens = (path: string): FieldSpec => number(path, 'Power', { unit: 'lm', min: 0, step: 5 });
+
+/** Fields of whatever is selected, grouped as the card shows them. */
+export function fieldGroups(document: ProjectDocument, selected: Selected): FieldGroup[] {
+  const { kind, id } = selected;
+  switch (kind) {
+    case 'node': {
+      const at = `nodes/${id}`;
+      const node = document.nodes[id];
+      return [
+        {
+          title: 'Place',
+          fields: [
+            place(`${at}/position`, 'Position'),
+            turn(`${at}/turn`, 'Turn'),
+            { path: `${at}/scale`, label: 'Scale', kind: 'vector', step: 0.01 },
+            { path: `${at}/pivot`, label: 'Turns about', kind: 'vector', still: true },
+            toggle(`${at}/visible`, 'Shown'),
+          ],
+        },
+        ...(node?.mesh
+          ? [
+              {
+                title: 'Finish',
+                fields: [
+                  {
+                    path: `${at}/finish`,
+                    label: 'Finish',
+                    kind: 'choice' as const,
+                    options: Object.values(document.finishes).map((each) => ({ value: each.id, label: each.name })),
+                  },
+                  number(`${at}/glow`, 'Glow', { unit: '×', min: 0, step: 0.05 }),
+                ],
+              },
+            ]
+          : []),
+      ];
+    }
+    case 'finish':
+      return finishFields(`finishes/${id}`);
+    case 'light': {
+      const at = `lights/${id}`;
+      const panel = document.lights[id]?.kind === 'panel';
+      return [
+        {
+          title: 'Light',
+          fields: [
+            toggle(`${at}/on`, 'On'),
+            lumens(`${at}/lumens`),
+            kelvin(`${at}/kelvin`),
+            color(`${at}/tint`, 'Tint'),
+            toggle(`${at}/visibleToCamera`, 'In picture', true),
+          ],
+        },
+        {
+          title: 'Size and place',
+          fields: [
+            ...(panel
+              ? [
+                  number(`${at}/width`, 'Width', { unit: 'mm', min: 1, step: 5 }),
+                  number(`${at}/height`, 'Height', { unit: 'mm', min: 1, step: 5 }),
+                ]
+              : [number(`${at}/radius`, 'Radius', { unit: 'mm', min: 0.5 })]),
+            place(`${at}/position`, 'Position'),
+            place(`${at}/target`, 'Aimed at'),
+          ],
+        },
+      ];
+    }
+    case 'camera': {
+      const at = `cameras/${id}`;
+      return [
+        {
+          title: 'Lens',
+          fields: [
+            number(`${at}/focalLength`, 'Focal length', { unit: 'mm', min: 4, max: 2000 }),
+            number(`${at}/fStop`, 'f-stop', { unit: 'f', min: 0, max: 128, step: 0.1 }),
+            number(`${at}/focusDistance`, 'Sharp at', { unit: 'mm', min: 1, step: 1 }),
+            number(`${at}/sensorWidth`, 'Sensor width', { unit: 'mm', min: 4, max: 100, step: 0.5 }),
+          ],
+        },
+        {
+          title: 'Place',
+          fields: [
+            place(`${at}/position`, 'Position'),
+            place(`${at}/target`, 'Looks at'),
+            number(`${at}/roll`, 'Roll', { unit: '°', scale: DEGREE }),
+            toggle(`${at}/locked`, 'Locked', true),
+          ],
+        },
+      ];
+    }
+    case 'shot':
+      return [
+        {
+          title: 'Shot',
+          fields: [
+            number(`shots/${id}/length`, 'Length', { unit: 'f', min: 1, max: 100000, still: true }),
+            {
+              path: `shots/${id}/camera`,
+              label: 'Camera',
+              kind: 'choice',
+              options: inOrder(document.cameras).map((each) => ({ value: each.id, label: each.name })),
+            },
+          ],
+        },
+      ];
+    case 'move':
+      return moveFields(document, id);
+    case 'clip': {
+      const at = `reel/clips/${id}`;
+      return [
+        {
+          title: 'On the reel',
+          fields: [
+            number(`${at}/from`, 'From frame', { min: 1, still: true }),
+            number(`${at}/to`, 'To frame', { min: 1, still: true }),
+            number(`${at}/speed`, 'Speed', { unit: '×', min: 0.05, max: 20, step: 0.05, still: true }),
+            number(`${at}/loop`, 'Times', { min: 1, max: 1000, still: true }),
+            toggle(`${at}/reverse`, 'Backwards', true),
+          ],
+        },
+      ];
+    }
+    case 'take':
+      return lookFields(`takeLooks/${id}`);
+  }
+}
+
+export function finishFields(at: string): FieldGroup[] {
+  return [
+    { title: 'Base', fields: [color(`${at}/baseColor`, 'Colour'), part(`${at}/baseMetalness`, 'Metalness')] },
+    {
+      title: 'Surface',
+      fields: [
+        part(`${at}/specularRoughness`, 'Roughness'),
+        part(`${at}/specularWeight`, 'Shine'),
+        number(`${at}/specularIor`, 'Refraction', { min: 1, max: 4, step: 0.01 }),
+      ],
+    },
+    {
+      title: 'Coat',
+      fields: [
+        part(`${at}/coatWeight`, 'Amount'),
+        part(`${at}/coatRoughness`, 'Roughness'),
+        color(`${at}/coatColor`, 'Colour'),
+      ],
+    },
+    {
+      title: 'Transmission',
+      fields: [
+        part(`${at}/transmissionWeight`, 'Amount'),
+        color(`${at}/transmissionColor`, 'Colour'),
+        number(`${at}/transmissionDepth`, 'Colour depth', { unit: 'mm', min: 0, step: 0.5 }),
+        toggle(`${at}/thinWalled`, 'Thin sheet', true),
+      ],
+    },
+    {
+      title: 'Emission',
+      fields: [lumens(`${at}/emissionLumens`), kelvin(`${at}/emissionKelvin`), color(`${at}/emissionColor`, 'Tint')],
+    },
+  ];
+}
+
+export function lookFields(at: string): FieldGroup[] {
+  return [
+    {
+      title: 'Develop',
+      fields: [
+        number(`${at}/exposure`, 'Exposure', { unit: 'stops', min: -20, max: 20, step: 0.05, still: true }),
+        {
+          path: `${at}/tone`,
+          label: 'Tone curve',
+          kind: 'choice',
+          options: [
+            { value: 'neutral', label: 'Neutral' },
+            { value: 'soft', label: 'Soft' },
+            { value: 'strong', label: 'Strong' },
+          ],
+        },
+        { ...part(`${at}/bloomAmount`, 'Bloom'), still: true },
+        number(`${at}/bloomRadius`, 'Bloom radius', { min: 0.001, max: 0.5, step: 0.005, still: true }),
+        number(`${at}/bloomThreshold`, 'Bloom from', { min: 0, max: 100, step: 0.05, still: true }),
+      ],
+    },
+  ];
+}
+
+export const setFields = (document: ProjectDocument): FieldGroup[] => [
+  {
+    title: 'Floor',
+    fields: [
+      {
+        path: 'set/floor/kind',
+        label: 'Kind',
+        kind: 'choice',
+        options: [
+          { value: 'sweep', label: 'Curved sweep' },
+          { value: 'floor', label: 'Flat floor' },
+          { value: 'none', label: 'None' },
+        ],
+      },
+      color('set/floor/color', 'Colour'),
+      part('set/floor/roughness', 'Roughness'),
+      number('set/floor/size', 'Size', { unit: 'mm', min: 10, step: 10, still: true }),
+      number('set/floor/depth', 'Curve behind', { unit: 'mm', min: 0, step: 10, still: true }),
+    ],
+  },
+  {
+    title: 'Surroundings',
+    fields: [
+      {
+        path: 'set/surroundings/picture',
+        label: 'Picture',
+        kind: 'choice',
+        options: Object.values(document.assets)
+          .filter((each) => each.kind === 'surroundings')
+          .map((each) => ({ value: each.id, label: each.name })),
+      },
+      {
+        path: 'set/surroundings/kind',
+        label: 'Lit by',
+        kind: 'choice',
+        options: [
+          { value: 'picture', label: 'Picture' },
+          { value: 'color', label: 'Plain colour' },
+        ],
+      },
+      color('set/surroundings/color', 'Plain colour'),
+      number('set/surroundings/turn', 'Turn', { unit: '°', scale: DEGREE }),
+      number('set/surroundings/brightness', 'Brightness', { unit: '×', min: 0, max: 1000, step: 0.01 }),
+    ],
+  },
+  {
+    title: 'Seen behind',
+    fields: [
+      {
+        path: 'set/behind/kind',
+        label: 'Shows',
+        kind: 'choice',
+        options: [
+          { value: 'surroundings', label: 'Surroundings' },
+          { value: 'color', label: 'Colour' },
+          { value: 'transparent', label: 'Nothing (alpha)' },
+        ],
+      },
+      color('set/behind/color', 'Colour'),
+    ],
+  },
+];
+
+function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
+  const shot = Object.values(document.shots).find((each) => id in each.moves);
+  const move: Move | undefined = shot?.moves[id];
+  if (!shot || !move) return [];
+  const at = `shots/${shot.id}/moves/${id}`;
+  const still = (spec: FieldSpec): FieldSpec => ({ ...spec, still: true });
+  const own: FieldSpec[] = {
+    turntable: [
+      number(`${at}/turns`, 'Turns', { step: 0.25 }),
+      { path: `${at}/direction`, label: 'Direction ±1', kind: 'number' as const, min: -1, max: 1, step: 2 },
+      number(`${at}/startAngle`, 'Start', { unit: '°', scale: DEGREE }),
+      place(`${at}/axis`, 'Axis'),
+    ],
+    orbit: [number(`${at}/angle`, 'Angle', { unit: '°', scale: DEGREE }), place(`${at}/axis`, 'Axis')],
+    glide: [place(`${at}/from`, 'From'), place(`${at}/to`, 'To'), toggle(`${at}/carryTarget`, 'Aim along')],
+    fade: [number(`${at}/from`, 'From', { step: 0.1 }), number(`${at}/to`, 'To', { step: 0.1 })],
+    blink: [
+      number(`${at}/count`, 'Times', { min: 1, max: 10000 }),
+      number(`${at}/low`, 'Low', { step: 0.05 }),
+      number(`${at}/high`, 'High', { step: 0.05 }),
+      part(`${at}/duty`, 'On part'),
+      part(`${at}/softness`, 'Softness'),
+    ],
+  }[move.kind];
+  return [
+    { title: move.name, fields: own.map(still) },
+    {
+      title: 'Time',
+      fields: [
+        number(`${at}/start`, 'From frame', {}),
+        number(`${at}/length`, 'Frames', { min: 1 }),
+        number(`${at}/repeat`, 'Repeat', { min: 1, unit: '×' }),
+        toggle(`${at}/mirrored`, 'To and fro'),
+        { path: `${at}/pace`, label: 'Pace', kind: 'choice' as const, options: PACES },
+      ].map(still),
+    },
+  ];
+}
+
+export const PACES = [
+  { value: 'linear', label: 'Even' },
+  { value: 'ease', label: 'Eased' },
+  { value: 'ease-in', label: 'Eased in' },
+  { value: 'ease-out', label: 'Eased out' },
+  { value: 'held', label: 'Held' },
+];

@@ -1,0 +1,160 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
+import { Studio } from '../state/studio';
+import { readNumber } from './arithmetic';
+
+/** A change of a number; changes of one drag carry the same gesture. */
+export interface NumberChange {
+  value: number;
+  gesture: string;
+}
+
+/** A number with its unit: type it (arithmetic allowed), step it with the arrows, or drag sideways over it. */
+@Component({
+  selector: 'zr-number',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <input
+      #field
+      class="mono"
+      inputmode="decimal"
+      autocomplete="off"
+      spellcheck="false"
+      [attr.aria-label]="label()"
+      [disabled]="disabled()"
+      (keydown)="key($event)"
+      (change)="typed()"
+      (blur)="show()"
+      (focus)="field.select()"
+      (pointerdown)="press($event)"
+      (pointermove)="drag($event)"
+      (pointerup)="release()"
+      (pointercancel)="release()"
+    />
+    @if (unit()) {
+      <span class="unit">{{ unit() }}</span>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      height: 32px;
+      min-width: 0;
+      border-radius: 6px;
+      background: var(--raised);
+      border: 1px solid transparent;
+    }
+    :host:hover {
+      border-color: var(--line);
+    }
+    :host:focus-within {
+      border-color: var(--select);
+    }
+    input {
+      flex: 1;
+      min-width: 0;
+      width: 100%;
+      padding: 0 0 0 8px;
+      border: 0;
+      background: none;
+      color: var(--text);
+      font-size: 12px;
+      cursor: ew-resize;
+      outline: none;
+    }
+    input:focus {
+      cursor: text;
+    }
+    .unit {
+      padding: 0 7px 0 3px;
+      color: var(--quiet);
+      font-size: 11px;
+    }
+  `,
+})
+export class NumberFieldComponent {
+  private readonly studio = inject(Studio);
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  readonly value = input.required<number>();
+  readonly label = input.required<string>();
+  readonly unit = input('');
+  readonly step = input(1);
+  readonly min = input(-1e9);
+  readonly max = input(1e9);
+  readonly disabled = input(false);
+  readonly changed = output<NumberChange>();
+
+  private readonly text = computed(() =>
+    String(Number(this.value().toFixed(this.step() < 0.1 ? 3 : this.step() < 1 ? 2 : 1))),
+  );
+  private start: { x: number; value: number; gesture: string; moved: boolean } | null = null;
+
+  constructor() {
+    effect(() => {
+      this.text();
+      this.show();
+    });
+  }
+
+  show(): void {
+    const { nativeElement } = this.field();
+    if (document.activeElement !== nativeElement || this.start) nativeElement.value = this.text();
+  }
+
+  typed(): void {
+    const value = readNumber(this.field().nativeElement.value);
+    if (value !== null) this.send(value, this.studio.newGesture());
+    this.field().nativeElement.value = this.text();
+  }
+
+  key(event: KeyboardEvent): void {
+    event.stopPropagation();
+    const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
+    if (by !== 0) {
+      event.preventDefault();
+      this.send(this.value() + by * this.step() * (event.shiftKey ? 10 : 1), this.studio.newGesture());
+      queueMicrotask(() => (this.field().nativeElement.value = this.text()));
+    } else if (event.key === 'Enter') {
+      this.field().nativeElement.blur();
+    } else if (event.key === 'Escape') {
+      this.field().nativeElement.value = this.text();
+      this.field().nativeElement.blur();
+    }
+  }
+
+  press(event: PointerEvent): void {
+    if (this.disabled() || document.activeElement === this.field().nativeElement) return;
+    this.start = { x: event.clientX, value: this.value(), gesture: this.studio.newGesture(), moved: false };
+    this.field().nativeElement.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+
+  drag(event: PointerEvent): void {
+    if (!this.start) return;
+    const by = Math.round((event.clientX - this.start.x) / 3);
+    if (by === 0 && !this.start.moved) return;
+    this.start.moved = true;
+    this.send(this.start.value + by * this.step() * (event.shiftKey ? 10 : 1), this.start.gesture);
+  }
+
+  release(): void {
+    const clicked = this.start && !this.start.moved;
+    this.start = null;
+    if (clicked) this.field().nativeElement.focus();
+  }
+
+  private send(value: number, gesture: string): void {
+    const inside = Math.min(this.max(), Math.max(this.min(), value));
+    if (inside !== this.value()) this.changed.emit({ value: inside, gesture });
+  }
+}

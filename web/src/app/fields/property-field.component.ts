@@ -1,0 +1,215 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { hexFromLinear, linearFromHex } from '@zippy/core/optics';
+import { readProperty, writeProperty, type Value, type Vector3 } from '@zippy/core/document';
+import { IconComponent } from '../shell/icon.component';
+import { Studio } from '../state/studio';
+import type { FieldSpec } from './field-specs';
+import { NumberFieldComponent } from './number-field.component';
+
+/** One property of the document: its value on this frame, a way to change it, and its key. */
+@Component({
+  selector: 'zr-property',
+  imports: [NumberFieldComponent, IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <span class="label" [class.own]="inShot()" [title]="inShot() ? 'Has its own value in this shot' : ''">{{
+      spec().label
+    }}</span>
+    <div class="value">
+      @switch (spec().kind) {
+        @case ('number') {
+          <zr-number
+            [label]="spec().label"
+            [value]="number() / scale()"
+            [unit]="spec().unit ?? ''"
+            [step]="spec().step ?? 1"
+            [min]="spec().min ?? -1e9"
+            [max]="spec().max ?? 1e9"
+            (changed)="set($event.value * scale(), $event.gesture)"
+          />
+        }
+        @case ('vector') {
+          @for (axis of [0, 1, 2]; track axis) {
+            <zr-number
+              [label]="spec().label + ' ' + 'XYZ'[axis]"
+              [value]="vector()[axis]! / scale()"
+              [step]="spec().step ?? 1"
+              (changed)="setAxis(axis, $event.value * scale(), $event.gesture)"
+            />
+          }
+        }
+        @case ('color') {
+          <input
+            class="swatch"
+            type="color"
+            [attr.aria-label]="spec().label"
+            [value]="hex()"
+            (input)="setColor($event)"
+            (focus)="begin()"
+          />
+          <span class="mono quiet">{{ hex() }}</span>
+        }
+        @case ('switch') {
+          <button
+            class="control switch"
+            role="switch"
+            [attr.aria-checked]="value() === true"
+            [attr.aria-label]="spec().label"
+            (click)="set(value() !== true, '')"
+          >
+            {{ value() === true ? 'on' : 'off' }}
+          </button>
+        }
+        @case ('choice') {
+          <select class="control" [attr.aria-label]="spec().label" (change)="choose($event)">
+            @for (option of spec().options; track option.value) {
+              <option [value]="option.value" [selected]="option.value === choice()">{{ option.label }}</option>
+            }
+          </select>
+        }
+      }
+    </div>
+    @if (spec().kind !== 'choice' && !spec().still) {
+      <button
+        class="key"
+        [class.moving]="moving()"
+        [class.here]="keyHere()"
+        [attr.aria-pressed]="keyHere()"
+        [attr.aria-label]="(keyHere() ? 'Remove key of ' : 'Set key of ') + spec().label"
+        [title]="
+          keyHere()
+            ? 'Remove the key at this frame'
+            : moving()
+              ? 'Moves. Set a key at this frame'
+              : 'Set a key at this frame'
+        "
+        (click)="studio.toggleKey(spec().path)"
+      >
+        <zr-icon name="wave" />
+      </button>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 92px 1fr 24px;
+      align-items: center;
+      gap: 6px;
+      min-height: 34px;
+    }
+    .label {
+      color: var(--quiet);
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .label.own {
+      color: var(--motion);
+    }
+    .value {
+      display: flex;
+      gap: 4px;
+      align-items: center;
+      min-width: 0;
+    }
+    zr-number,
+    select {
+      flex: 1;
+      min-width: 0;
+    }
+    .swatch {
+      width: 44px;
+      height: 30px;
+      padding: 0;
+      border: 1px solid var(--line);
+      border-radius: 6px;
+      background: none;
+    }
+    .switch[aria-checked='true'] {
+      background: color-mix(in srgb, var(--select) 30%, var(--raised));
+    }
+    .key {
+      width: 24px;
+      height: 32px;
+      padding: 4px;
+      border: 0;
+      border-radius: 6px;
+      background: none;
+      color: var(--line);
+      cursor: pointer;
+    }
+    .key:hover {
+      color: var(--quiet);
+    }
+    .key.moving {
+      color: var(--motion);
+    }
+    .key.here {
+      background: color-mix(in srgb, var(--motion) 28%, transparent);
+    }
+  `,
+})
+export class PropertyFieldComponent {
+  readonly studio = inject(Studio);
+  readonly spec = input.required<FieldSpec>();
+
+  readonly scale = computed(() => this.spec().scale ?? 1);
+  readonly value = computed((): Value | undefined => {
+    const { path } = this.spec();
+    return readProperty(this.studio.present(), path) ?? readProperty(this.studio.document(), path);
+  });
+  readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
+  readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
+  readonly hex = computed(() => hexFromLinear(this.vector()));
+  readonly choice = computed(() => readText(this.studio.document(), this.spec().path));
+  readonly moving = computed(() => {
+    const shot = this.studio.shot();
+    const { path } = this.spec();
+    return !!shot && (path in shot.tracks || Object.values(shot.moves).some((move) => move.target === path));
+  });
+  readonly keyHere = computed(
+    () => !!this.studio.shot()?.tracks[this.spec().path]?.some((key) => key.frame === this.studio.frame()),
+  );
+  readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
+  private gesture = '';
+
+  begin(): void {
+    this.gesture = this.studio.newGesture();
+  }
+
+  set(value: Value, gesture: string): void {
+    this.apply(value, gesture || undefined);
+  }
+
+  setAxis(axis: number, value: number, gesture: string): void {
+    const next = [...this.vector()] as Vector3;
+    next[axis] = value;
+    this.apply(next, gesture);
+  }
+
+  setColor(event: Event): void {
+    const color = linearFromHex((event.target as HTMLInputElement).value);
+    if (color) this.apply(color, this.gesture);
+  }
+
+  choose(event: Event): void {
+    const { value } = event.target as HTMLSelectElement;
+    const steps = this.spec().path.split('/');
+    this.studio.edit(this.spec().label, (draft) => {
+      let at = draft as unknown as Record<string, unknown>;
+      for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
+      at[steps.at(-1)!] = value === '' ? null : value;
+    });
+  }
+
+  private apply(value: Value, gesture?: string): void {
+    const { path, label, still } = this.spec();
+    if (still) this.studio.edit(label, (draft) => writeProperty(draft, path, value), gesture);
+    else this.studio.setProperty(label, path, value, gesture);
+  }
+}
+
+function readText(root: object, path: string): string {
+  let at: unknown = root;
+  for (const step of path.split('/')) at = (at as Record<string, unknown> | undefined)?.[step];
+  return typeof at === 'string' ? at : '';
+}

@@ -1,0 +1,290 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  type ElementRef,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { inOrder, subtree, type Finish, type Vector3 } from '@zippy/core/document';
+import { isEmpty, type Bounds } from '@zippy/core/geometry';
+import { Api } from '../api/api';
+import { Commands } from '../commands/commands';
+import { FINISH_DRAG } from '../desks/finish-desk.component';
+import { Importer } from '../dialogs/importer';
+import { IconComponent } from '../shell/icon.component';
+import { SceneBounds } from '../state/scene-bounds';
+import { Session } from '../state/session';
+import { Studio } from '../state/studio';
+import { Things } from '../state/things';
+import { Watching } from '../state/watching';
+import type { Stage } from './stage';
+
+const VIEWS: { name: string; from: Vector3 }[] = [
+  { name: 'Front view', from: [0, 0.12, 1] },
+  { name: 'Back view', from: [0, 0.12, -1] },
+  { name: 'Left view', from: [-1, 0.12, 0] },
+  { name: 'Right view', from: [1, 0.12, 0] },
+  { name: 'Top view', from: [0, 1, 0.001] },
+  { name: 'Three-quarter view', from: [-0.6, 0.45, 1] },
+];
+
+/** The one picture: the sketch, the frames of a take, or a film. */
+@Component({
+  selector: 'zr-picture',
+  imports: [IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './picture.component.html',
+  styleUrl: './picture.component.scss',
+})
+export class PictureComponent {
+  readonly studio = inject(Studio);
+  readonly watching = inject(Watching);
+  private readonly things = inject(Things);
+  private readonly api = inject(Api);
+  private readonly session = inject(Session);
+  private readonly bounds = inject(SceneBounds);
+  private readonly importer = inject(Importer);
+  private readonly commands = inject(Commands);
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
+  private readonly stage = signal<Stage | null>(null);
+  private readonly size = signal({ width: 1, height: 1 });
+  readonly focusing = signal(false);
+  readonly took = signal<string | null>(null);
+  readonly unseen = signal(false);
+  private pressed: { x: number; y: number } | null = null;
+  private gesture = '';
+
+  readonly take = computed(() => {
+    const { takes, shownTake, shot } = this.studio.state();
+    return (
+      takes.find((take) => take.id === shownTake) ?? [...takes].reverse().find((take) => take.shot === shot) ?? null
+    );
+  });
+  readonly aspect = computed(() => {
+    const take = this.take();
+    return take ? take.settings.width / take.settings.height : 16 / 9;
+  });
+  /** The film's frame inside the canvas, in pixels; the same margin as the stage's. */
+  readonly mask = computed(() => {
+    const { width, height } = this.size();
+    const canvasAspect = width / height;
+    const wide = canvasAspect > this.aspect() ? (height * this.aspect()) / 1.06 : width / 1.06;
+    const high = wide / this.aspect();
+    return { left: (width - wide) / 2, top: (height - high) / 2, width: wide, height: high };
+  });
+  readonly frameUrl = computed(() => {
+    const take = this.take();
+    if (!take || this.studio.state().grade !== 'take') return null;
+    const frame = Math.round(this.studio.frame());
+    return take.done.includes(frame) ? this.api.frameUrl(take.id, frame, this.studio.lookOf(take.id)) : null;
+  });
+  readonly lens = computed(() => {
+    const camera = this.studio.frameState().camera;
+    return camera
+      ? `${Math.round(camera.focalLength)} mm · ${camera.fStop > 0 ? `f/${camera.fStop}` : 'all sharp'}`
+      : 'no camera';
+  });
+  readonly time = computed(() => {
+    const { numerator, denominator } = this.studio.document().frameRate;
+    return (((this.studio.frame() - 1) * denominator) / numerator).toFixed(2);
+  });
+  readonly filmUrl = computed(() => {
+    const film = this.watching.film();
+    return film ? `/api/films/${film.id}/file` : null;
+  });
+
+  constructor() {
+    afterNextRender(() => void this.start());
+    effect(() => {
+      const stage = this.stage();
+      const { width, height } = this.size();
+      stage?.resize(width, height);
+    });
+    effect(() => {
+      const stage = this.stage();
+      if (!stage) return;
+      const present = this.studio.present();
+      const isolated = this.studio.state().isolated;
+      const document = this.studio.document();
+      stage.show({
+        frame: this.studio.frameState(),
+        allLights: inOrder(present.lights),
+        allCameras: inOrder(present.cameras),
+        selected: this.studio.primary(),
+        selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
+        isolated: isolated ? new Set(subtree(document, isolated)) : null,
+        throughCamera: this.studio.state().throughCamera,
+        aspect: this.aspect(),
+        surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
+      });
+    });
+    // Frames a model that has just been placed, once its meshes are here.
+    effect(() => {
+      const placed = this.importer.placed();
+      this.bounds.meshes();
+      if (!placed || !this.stage()) return;
+      const box = untracked(() => this.bounds.of(subtree(this.studio.document(), placed)));
+      if (isEmpty(box)) return;
+      this.importer.placed.set(null);
+      this.stage()!.frameBox(box, VIEWS[5]!.from);
+    });
+    this.playWhilePlaying();
+  }
+
+  press(event: PointerEvent): void {
+    this.pressed = { x: event.clientX, y: event.clientY };
+  }
+
+  release(event: PointerEvent): void {
+    const start = this.pressed;
+    this.pressed = null;
+    if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || event.button !== 0) return;
+    const hit = this.pickAt(event);
+    if (this.focusing()) {
+      this.focusing.set(false);
+      const camera = this.studio.frameState().camera;
+      if (hit && camera) this.setFocus(camera.id, hit.point);
+      return;
+    }
+    if (hit) this.studio.select('node', hit.node, event.ctrlKey || event.shiftKey);
+    else if (!event.ctrlKey && !event.shiftKey) this.studio.view({ selection: [], keys: [] });
+  }
+
+  dragFinish(event: DragEvent): void {
+    if (!event.dataTransfer?.types.includes(FINISH_DRAG)) return;
+    event.preventDefault();
+    event.dataTransfer.dropEffect = 'copy';
+    this.stage()?.hover(this.pickAt(event)?.node ?? null);
+  }
+
+  dropFinish(event: DragEvent): void {
+    const data = event.dataTransfer?.getData(FINISH_DRAG);
+    this.stage()?.hover(null);
+    if (!data) return;
+    event.preventDefault();
+    const hit = this.pickAt(event);
+    if (!hit) return;
+    this.things.wear([hit.node], JSON.parse(data) as string | Partial<Finish>);
+    this.studio.select('node', hit.node);
+    const part = this.studio.document().nodes[hit.node]!;
+    this.took.set(`${part.name} wears ${this.studio.document().finishes[part.finish!]!.name}`);
+    setTimeout(() => this.took.set(null), 1800);
+  }
+
+  leaveDrag(): void {
+    this.stage()?.hover(null);
+  }
+
+  /** Distance along the camera's axis, in the document's camera, whatever view the click came from. */
+  private setFocus(id: string, point: Vector3): void {
+    const { position, target } = this.studio.frameState().camera!;
+    const axis = target.map((v, k) => v - position[k]!) as Vector3;
+    const length = Math.hypot(...axis) || 1;
+    const distance = point.reduce((sum, v, k) => sum + ((v - position[k]!) * axis[k]!) / length, 0);
+    this.studio.setProperty('Sharp here', `cameras/${id}/focusDistance`, Math.max(1, Math.round(distance * 10) / 10));
+    this.took.set(`Sharp at ${Math.round(distance)} mm`);
+    setTimeout(() => this.took.set(null), 1800);
+  }
+
+  private pickAt(event: MouseEvent): ReturnType<Stage['pick']> {
+    const box = this.canvas().nativeElement.getBoundingClientRect();
+    return this.stage()?.pick((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height) ?? null;
+  }
+
+  private readonly destroy = inject(DestroyRef);
+
+  private async start(): Promise<void> {
+    const area = this.area().nativeElement;
+    const watcher = new ResizeObserver(() => this.size.set({ width: area.clientWidth, height: area.clientHeight }));
+    watcher.observe(area);
+    this.size.set({ width: area.clientWidth, height: area.clientHeight });
+    const { Stage } = await import('./stage');
+    let stage: Stage;
+    try {
+      stage = new Stage(this.canvas().nativeElement);
+    } catch {
+      this.unseen.set(true);
+      return;
+    }
+    stage.onBounds = (bounds) => this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
+    stage.onLeaveCamera = () => this.studio.view({ throughCamera: false });
+    stage.onFailure = (message) => this.session.tell(message);
+    stage.onHandleMoved = (position, phase) => this.moveSelected(position, phase);
+    this.stage.set(stage);
+    this.commands.ofPicture.set([
+      { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },
+      { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
+      { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set(true) },
+      ...VIEWS.map((view, k) => ({ name: view.name, keys: `Alt+${k + 1}`, run: () => this.frameSelection(view.from) })),
+    ]);
+    this.destroy.onDestroy(() => {
+      watcher.disconnect();
+      stage.dispose();
+    });
+  }
+
+  keepView(): void {
+    const point = this.stage()?.viewPoint();
+    if (point) this.things.keepView(point.position, point.target);
+  }
+
+  frameSelection(from?: Vector3): void {
+    const nodes = this.studio.selectedNodes().flatMap((id) => subtree(this.studio.document(), id));
+    const all = this.studio.frameState().parts.map((part) => part.node);
+    const box: Bounds = this.bounds.of(nodes.length > 0 ? nodes : all);
+    if (!isEmpty(box)) this.stage()?.frameBox(box, from);
+  }
+
+  /** Handles give a place in the world; the document keeps it in the space of the parent. */
+  private moveSelected(position: Vector3, phase: 'start' | 'drag'): void {
+    if (phase === 'start') {
+      this.gesture = this.studio.newGesture();
+      return;
+    }
+    const selected = this.studio.primary();
+    if (selected?.kind === 'light')
+      this.studio.setProperty('Move light', `lights/${selected.id}/position`, position, this.gesture);
+    if (selected?.kind === 'camera')
+      this.studio.setProperty('Move camera', `cameras/${selected.id}/position`, position, this.gesture);
+    const part =
+      selected?.kind === 'node' ? this.studio.frameState().parts.find((each) => each.node === selected.id) : undefined;
+    if (!part) return;
+    const by = [3, 7, 11].map((at, k) => position[k]! - part.transform[at]!) as Vector3;
+    const present = this.studio.present().nodes[part.node]!;
+    this.studio.setProperty(
+      'Move part',
+      `nodes/${part.node}/position`,
+      present.position.map((v, k) => v + by[k]!) as Vector3,
+      this.gesture,
+    );
+  }
+
+  private playWhilePlaying(): void {
+    let last = 0;
+    const tick = (now: number) => {
+      if (!untracked(() => this.studio.state().playing)) return;
+      const { numerator, denominator } = this.studio.document().frameRate;
+      const due = Math.floor(((now - last) * numerator) / denominator / 1000);
+      if (due > 0) {
+        last = now;
+        const length = this.studio.shot()?.length ?? 1;
+        // Pictures that come late are left out: the playhead keeps the film's time.
+        this.studio.view({ frame: ((this.studio.frame() - 1 + due) % length) + 1 });
+      }
+      requestAnimationFrame(tick);
+    };
+    const playing = computed(() => this.studio.state().playing);
+    effect(() => {
+      if (!playing()) return;
+      last = performance.now();
+      requestAnimationFrame(tick);
+    });
+  }
+}

@@ -1,0 +1,416 @@
+import * as THREE from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
+import type { Camera, Finish, Light, Vector3 } from '@zippy/core/document';
+import {
+  floorMesh,
+  sweepMesh,
+  type Bounds,
+  type Transform,
+  type TriangleMesh,
+  boundsOfPositions,
+} from '@zippy/core/geometry';
+import type { FrameState } from '@zippy/core/motion';
+import { lightColor } from '@zippy/core/optics';
+import { MeshLibrary } from './mesh-library';
+
+/** What the stage shows besides the frame. */
+export interface StageView {
+  frame: FrameState;
+  allLights: Light[];
+  allCameras: Camera[];
+  selected: { kind: string; id: string } | null;
+  selectedNodes: ReadonlySet<string>;
+  isolated: ReadonlySet<string> | null;
+  throughCamera: boolean;
+  aspect: number;
+  surround: string;
+}
+
+export interface Pick {
+  node: string;
+  point: Vector3;
+  /** Distance from the camera along its axis, millimetres. */
+  distance: number;
+}
+
+const SELECT = 0x4fcfae;
+
+/** The sketch picture: parts in plain shading, lamp and camera figures, handles. Draws only when something has changed. */
+export class Stage {
+  private readonly renderer: THREE.WebGLRenderer;
+  private readonly scene = new THREE.Scene();
+  private readonly parts = new THREE.Group();
+  private readonly figures = new THREE.Group();
+  private readonly floor = new THREE.Mesh(
+    new THREE.BufferGeometry(),
+    new THREE.MeshLambertMaterial({ side: THREE.DoubleSide }),
+  );
+  private readonly grid = new THREE.GridHelper(1000, 20, 0x555555, 0x3a3a3b);
+  private readonly free = new THREE.PerspectiveCamera(30, 1, 5, 60000);
+  private readonly shot = new THREE.PerspectiveCamera(30, 1, 5, 60000);
+  private readonly orbit: OrbitControls;
+  private readonly handles: TransformControls;
+  private readonly handleTarget = new THREE.Object3D();
+  private readonly geometries = new Map<string, THREE.BufferGeometry>();
+  private readonly materials = new Map<string, THREE.MeshPhongMaterial>();
+  private readonly meshes = new Map<string, THREE.Mesh>();
+  private readonly library = new MeshLibrary();
+  private readonly ray = new THREE.Raycaster();
+  private view: StageView | null = null;
+  private asked = false;
+  private floorKey = '';
+  private hovered: string | null = null;
+
+  onBounds: (bounds: Map<string, Bounds>) => void = () => undefined;
+  onLeaveCamera: () => void = () => undefined;
+  onHandleMoved: (position: Vector3, gesture: 'start' | 'drag') => void = () => undefined;
+  onFailure: (message: string) => void = () => undefined;
+
+  constructor(readonly canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({
+      canvas,
+      antialias: !navigator.webdriver,
+      powerPreference: 'high-performance',
+    });
+    this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
+    this.free.position.set(320, 240, 720);
+    this.orbit = new OrbitControls(this.free, canvas);
+    this.orbit.target.set(0, 70, 0);
+    this.orbit.enableDamping = false;
+    this.orbit.update();
+    this.orbit.addEventListener('change', () => this.draw());
+    this.orbit.addEventListener('start', () => this.leaveCamera());
+    this.handles = new TransformControls(this.free, canvas);
+    this.handles.setSize(0.7);
+    this.handles.attach(this.handleTarget);
+    this.handles.addEventListener('change', () => this.draw());
+    this.handles.addEventListener('mouseDown', () => this.onHandleMoved(this.handleTarget.position.toArray(), 'start'));
+    this.handles.addEventListener('objectChange', () =>
+      this.onHandleMoved(this.handleTarget.position.toArray(), 'drag'),
+    );
+    this.handles.addEventListener('dragging-changed', ({ value }) => (this.orbit.enabled = !value));
+    const sky = new THREE.HemisphereLight(0xffffff, 0x77777a, 1.7);
+    const key = new THREE.DirectionalLight(0xffffff, 1.9);
+    key.position.set(-0.6, 1, 0.8);
+    this.floor.matrixAutoUpdate = true;
+    this.scene.add(
+      sky,
+      key,
+      this.parts,
+      this.figures,
+      this.floor,
+      this.grid,
+      this.handleTarget,
+      this.handles.getHelper(),
+    );
+  }
+
+  resize(width: number, height: number): void {
+    if (width < 2 || height < 2) return;
+    this.renderer.setSize(width, height, false);
+    this.free.aspect = width / height;
+    this.free.updateProjectionMatrix();
+    this.draw();
+  }
+
+  show(view: StageView): void {
+    const was = this.view;
+    this.view = view;
+    this.scene.background = new THREE.Color(view.surround);
+    this.showParts(view);
+    this.showFloor(view);
+    this.showFigures(view);
+    this.showHandles(view);
+    if (was?.throughCamera && !view.throughCamera) this.copyShotCamera();
+    this.draw();
+  }
+
+  /** Draws soon, once, however often it is asked. */
+  draw(): void {
+    if (this.asked) return;
+    this.asked = true;
+    requestAnimationFrame(() => {
+      this.asked = false;
+      this.drawNow();
+    });
+  }
+
+  /** The part under a point of the canvas (0 to 1 from the top left). */
+  pick(x: number, y: number): Pick | null {
+    this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), this.camera());
+    const [hit] = this.ray.intersectObjects(
+      this.parts.children.filter((part) => part.visible),
+      false,
+    );
+    if (!hit) return null;
+    const forward = this.camera().getWorldDirection(new THREE.Vector3());
+    const distance = hit.point.clone().sub(this.camera().position).dot(forward);
+    return { node: hit.object.name, point: hit.point.toArray(), distance };
+  }
+
+  /** Lights a part up while a finish is dragged over it. */
+  hover(node: string | null): void {
+    if (node === this.hovered) return;
+    this.hovered = node;
+    if (this.view) this.showParts(this.view);
+    this.draw();
+  }
+
+  viewPoint(): { position: Vector3; target: Vector3 } {
+    if (this.view?.throughCamera && this.view.frame.camera)
+      return { position: [...this.view.frame.camera.position], target: [...this.view.frame.camera.target] };
+    return { position: this.free.position.toArray(), target: this.orbit.target.toArray() };
+  }
+
+  /** Moves the free view so that a box fills it, from a direction (towards the viewer). */
+  frameBox({ low, high }: Bounds, from?: Vector3): void {
+    this.leaveCamera();
+    const center = new THREE.Vector3(...low).add(new THREE.Vector3(...high)).multiplyScalar(0.5);
+    const radius = Math.max(1, new THREE.Vector3(...high).distanceTo(new THREE.Vector3(...low)) / 2);
+    const direction = from ? new THREE.Vector3(...from) : this.free.position.clone().sub(this.orbit.target);
+    const half = Math.min(this.free.fov, this.free.fov * this.free.aspect) * (Math.PI / 360);
+    this.orbit.target.copy(center);
+    this.free.position.copy(center).addScaledVector(direction.normalize(), radius / Math.sin(half));
+    this.orbit.update();
+    this.draw();
+  }
+
+  dispose(): void {
+    this.library.dispose();
+    this.orbit.dispose();
+    this.handles.dispose();
+    this.renderer.dispose();
+  }
+
+  private camera(): THREE.PerspectiveCamera {
+    return this.view?.throughCamera && this.view.frame.camera ? this.shot : this.free;
+  }
+
+  private leaveCamera(): void {
+    if (!this.view?.throughCamera) return;
+    this.copyShotCamera();
+    this.view = { ...this.view, throughCamera: false };
+    this.onLeaveCamera();
+  }
+
+  private copyShotCamera(): void {
+    const camera = this.view?.frame.camera;
+    if (!camera) return;
+    this.free.position.set(...camera.position);
+    this.orbit.target.set(...camera.target);
+    this.free.fov = this.shot.fov;
+    this.free.updateProjectionMatrix();
+    this.orbit.update();
+  }
+
+  private drawNow(): void {
+    const { view } = this;
+    if (!view) return;
+    const { camera } = view.frame;
+    if (camera) {
+      // The camera's own frame fills the width or the height of the canvas; the mask shows which part is in the film.
+      const canvasAspect = this.free.aspect;
+      const tanX = camera.sensorWidth / 2 / camera.focalLength;
+      const tanY = canvasAspect > view.aspect ? tanX / view.aspect : tanX / canvasAspect;
+      this.shot.fov = (2 * Math.atan(tanY * MARGIN) * 180) / Math.PI;
+      this.shot.aspect = canvasAspect;
+      this.shot.position.set(...camera.position);
+      this.shot.up.set(0, 1, 0);
+      this.shot.lookAt(...camera.target);
+      this.shot.rotateZ(-camera.roll);
+      this.shot.updateProjectionMatrix();
+    }
+    const through = this.camera() === this.shot;
+    this.figures.visible = !through;
+    this.grid.visible = !through || view.frame.set.floor.kind === 'none';
+    this.handles.camera = this.camera();
+    this.renderer.render(this.scene, this.camera());
+    this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
+  }
+
+  private showParts({ frame, selectedNodes, isolated }: StageView): void {
+    const seen = new Set<string>();
+    for (const part of frame.parts) {
+      const key = `${part.mesh.asset}/${part.mesh.index}`;
+      const geometry = this.geometries.get(key);
+      if (!geometry) {
+        void this.loadModel(part.mesh.asset);
+        continue;
+      }
+      let mesh = this.meshes.get(part.node);
+      if (!mesh) {
+        mesh = new THREE.Mesh(geometry);
+        mesh.name = part.node;
+        mesh.matrixAutoUpdate = false;
+        this.meshes.set(part.node, mesh);
+        this.parts.add(mesh);
+      }
+      mesh.geometry = geometry;
+      mesh.matrix.set(...rows(part.transform));
+      mesh.matrixWorldNeedsUpdate = true;
+      mesh.visible = isolated === null || isolated.has(part.node);
+      const finish = part.finish ? frame.finishes[part.finish] : undefined;
+      const lit = part.node === this.hovered ? 2 : selectedNodes.has(part.node) ? 1 : 0;
+      mesh.material = this.materialOf(finish, part.glow, lit);
+      seen.add(part.node);
+    }
+    for (const [node, mesh] of this.meshes) {
+      if (seen.has(node)) continue;
+      this.parts.remove(mesh);
+      this.meshes.delete(node);
+    }
+  }
+
+  private materialOf(finish: Finish | undefined, glow: number, lit: number): THREE.MeshPhongMaterial {
+    const key = JSON.stringify([finish, glow, lit]);
+    let material = this.materials.get(key);
+    if (material) return material;
+    if (this.materials.size > 500) this.materials.clear();
+    const [r, g, b] = finish?.baseColor ?? [0.4, 0.4, 0.4];
+    const clear = finish?.transmissionWeight ?? 0;
+    const gloss = 1 - (finish?.specularRoughness ?? 0.5);
+    material = new THREE.MeshPhongMaterial({
+      color: new THREE.Color(r, g, b),
+      specular: new THREE.Color().setScalar(0.05 + 0.25 * (finish?.baseMetalness ?? 0)),
+      shininess: 8 + gloss * 60,
+      transparent: clear > 0.1,
+      opacity: 1 - clear * 0.72,
+      side: THREE.DoubleSide,
+    });
+    if (clear > 0.1 && finish) material.color.setRGB(...finish.transmissionColor);
+    if (finish && finish.emissionLumens * glow > 0) {
+      const power = Math.min(1, 0.25 + Math.log10(1 + finish.emissionLumens * glow) * 0.55);
+      material.emissive.setRGB(...lightColor(finish.emissionKelvin, finish.emissionColor)).multiplyScalar(power * 0.7);
+    }
+    if (lit) material.emissive.lerp(new THREE.Color(SELECT), lit === 2 ? 0.6 : 0.28);
+    this.materials.set(key, material);
+    return material;
+  }
+
+  private async loadModel(asset: string): Promise<void> {
+    if (this.geometries.has(asset)) return;
+    // Stands for the whole model while it is on its way.
+    this.geometries.set(asset, new THREE.BufferGeometry());
+    try {
+      const meshes = await this.library.load(asset);
+      const bounds = new Map<string, Bounds>();
+      for (const [index, mesh] of meshes.entries()) {
+        this.geometries.set(`${asset}/${index}`, geometryOf(mesh));
+        bounds.set(`${asset}/${index}`, boundsOfPositions(mesh.positions));
+        // A breath between meshes keeps the page free.
+        if (index % 40 === 39) await new Promise((resolve) => setTimeout(resolve));
+      }
+      this.onBounds(bounds);
+      this.canvas.dataset['models'] = String(Number(this.canvas.dataset['models'] ?? 0) + 1);
+      if (this.view) this.show(this.view);
+    } catch (error) {
+      this.geometries.delete(asset);
+      this.onFailure(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  private showFloor({ frame: { set }, isolated }: StageView): void {
+    const { kind, size, depth, color, turn } = set.floor;
+    this.floor.visible = kind !== 'none' && isolated === null;
+    const key = `${kind}/${size}/${depth}`;
+    if (key !== this.floorKey && kind !== 'none') {
+      this.floorKey = key;
+      this.floor.geometry.dispose();
+      this.floor.geometry = geometryOf(kind === 'sweep' ? sweepMesh(size, depth) : floorMesh(size));
+    }
+    this.floor.position.y = -0.3;
+    this.floor.rotation.y = turn;
+    this.floor.material.color.setRGB(...color);
+  }
+
+  private showFigures({ allLights, allCameras, selected }: StageView): void {
+    this.figures.clear();
+    for (const light of allLights) {
+      const tint = new THREE.Color(selected?.id === light.id ? SELECT : 0xf3d774);
+      const shape =
+        light.kind === 'panel'
+          ? new THREE.LineSegments(
+              new THREE.EdgesGeometry(new THREE.PlaneGeometry(light.width, light.height)),
+              new THREE.LineBasicMaterial({ color: tint }),
+            )
+          : new THREE.LineSegments(
+              new THREE.WireframeGeometry(new THREE.SphereGeometry(light.radius, 10, 6)),
+              new THREE.LineBasicMaterial({ color: tint }),
+            );
+      shape.position.set(...light.position);
+      shape.lookAt(...light.target);
+      const aim = new THREE.BufferGeometry().setFromPoints([
+        new THREE.Vector3(...light.position),
+        new THREE.Vector3(...light.target),
+      ]);
+      this.figures.add(
+        shape,
+        new THREE.Line(
+          aim,
+          new THREE.LineDashedMaterial({ color: tint, opacity: light.on ? 0.5 : 0.12, transparent: true }),
+        ),
+      );
+    }
+    for (const camera of allCameras) {
+      const color = selected?.id === camera.id ? SELECT : 0x9aa0a6;
+      const cone = new THREE.LineSegments(
+        new THREE.EdgesGeometry(new THREE.ConeGeometry(26, 48, 4, 1).rotateY(Math.PI / 4).rotateX(-Math.PI / 2)),
+        new THREE.LineBasicMaterial({ color }),
+      );
+      cone.position.set(...camera.position);
+      cone.lookAt(...camera.target);
+      this.figures.add(cone);
+    }
+  }
+
+  private showHandles({ selected, frame, allLights, allCameras, throughCamera }: StageView): void {
+    const thing =
+      selected?.kind === 'light'
+        ? allLights.find(({ id }) => id === selected.id)
+        : selected?.kind === 'camera'
+          ? allCameras.find(({ id }) => id === selected.id)
+          : null;
+    const node = selected?.kind === 'node' ? frame.parts.find((part) => part.node === selected.id) : undefined;
+    const shown = thing ? !(throughCamera && selected?.kind === 'camera') : node !== undefined && !throughCamera;
+    this.handles.enabled = shown;
+    this.handles.getHelper().visible = shown;
+    if (this.handles.dragging) return;
+    if (thing) this.handleTarget.position.set(...thing.position);
+    else if (node) this.handleTarget.position.set(node.transform[3], node.transform[7], node.transform[11]);
+  }
+}
+
+/** A little more than the frame is shown, so that the mask has an outside. */
+const MARGIN = 1.06;
+
+function rows(
+  m: Transform,
+): [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+] {
+  return [...m, 0, 0, 0, 1];
+}
+
+function geometryOf(mesh: TriangleMesh): THREE.BufferGeometry {
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
+  geometry.setAttribute('normal', new THREE.BufferAttribute(mesh.normals, 3));
+  geometry.setIndex(new THREE.BufferAttribute(mesh.indices, 1));
+  return geometry;
+}

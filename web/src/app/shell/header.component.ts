@@ -1,0 +1,149 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { Api } from '../api/api';
+import type { ProjectEntry, VersionEntry } from '../api/types';
+import { Commands, toggleTheme } from '../commands/commands';
+import { Session } from '../state/session';
+import { Studio } from '../state/studio';
+import { IconComponent } from './icon.component';
+
+/** Project, saved state, undo, the palette and the render queue. */
+@Component({
+  selector: 'zr-header',
+  imports: [IconComponent, MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg class="mark" viewBox="0 0 20 20" aria-hidden="true">
+      <circle cx="10" cy="10" r="7" fill="none" stroke="var(--select)" stroke-width="5" />
+      <path d="M10 3a7 7 0 0 1 7 7" fill="none" stroke="var(--motion)" stroke-width="5" />
+    </svg>
+    <b>zippy reel</b>
+    <button class="control plain" [matMenuTriggerFor]="projects" (menuOpened)="listProjects()">
+      {{ studio.document().name }}
+    </button>
+    <mat-menu #projects>
+      <button mat-menu-item (click)="session.create('New project')">Start a new project</button>
+      <button mat-menu-item (click)="rename()">Rename this project</button>
+      <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
+      @for (version of versions(); track version.id) {
+        <button mat-menu-item (click)="session.restoreVersion(version.id)">Go back to "{{ version.name }}"</button>
+      }
+      @for (entry of entries(); track entry.id) {
+        <button mat-menu-item (click)="session.open(entry.id)">
+          {{ entry.name }}{{ entry.id === studio.state().project ? ' (open)' : '' }}
+        </button>
+      }
+    </mat-menu>
+    <span class="quiet saved" role="status">{{ savedText() }}</span>
+    <span class="space"></span>
+    <button
+      class="control plain"
+      aria-label="Undo"
+      [title]="'Undo ' + (undoLabel() ?? '')"
+      [disabled]="!undoLabel()"
+      (click)="studio.undo()"
+    >
+      <zr-icon name="undo" />
+    </button>
+    <button
+      class="control plain"
+      aria-label="Redo"
+      [title]="'Redo ' + (redoLabel() ?? '')"
+      [disabled]="!redoLabel()"
+      (click)="studio.redo()"
+    >
+      <zr-icon name="redo" />
+    </button>
+    <button class="control plain" aria-label="Switch dark and light" title="Switch dark and light" (click)="theme()">
+      <zr-icon name="theme" />
+    </button>
+    <button class="control" (click)="commands.paletteOpen.set(true)">
+      Do anything <kbd class="mono quiet">Ctrl K</kbd>
+    </button>
+    @if (rendering(); as take) {
+      <button class="control queue" (click)="studio.view({ desk: 'render' })">
+        Take {{ take.number }} <progress [value]="take.done.length" [max]="take.last - take.first + 1"></progress>
+        <span class="mono">{{ take.done.length }} of {{ take.last - take.first + 1 }}</span>
+      </button>
+    } @else {
+      <button class="control" (click)="studio.view({ desk: 'render' })">Nothing renders</button>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      padding: 0 10px;
+      border-radius: 10px;
+      background: var(--panel);
+    }
+    .mark {
+      width: 20px;
+    }
+    .space {
+      flex: 1;
+    }
+    .saved {
+      font-size: 12px;
+    }
+    progress {
+      width: 90px;
+      accent-color: var(--select);
+    }
+    kbd {
+      font-size: 11px;
+    }
+  `,
+})
+export class HeaderComponent {
+  private readonly api = inject(Api);
+  readonly session = inject(Session);
+  readonly studio = inject(Studio);
+  readonly commands = inject(Commands);
+  readonly theme = toggleTheme;
+  readonly entries = signal<ProjectEntry[]>([]);
+  readonly versions = signal<VersionEntry[]>([]);
+  readonly savedText = computed(() => {
+    switch (this.studio.state().saved) {
+      case 'saved':
+        return 'saved';
+      case 'waiting':
+        return 'saving…';
+      case 'offline':
+        return 'server lost · changes are kept here';
+      case 'conflict':
+        return 'changed in another window';
+    }
+  });
+  readonly undoLabel = computed(() => this.studio.state().history.done.at(-1)?.label);
+  readonly redoLabel = computed(() => this.studio.state().history.undone.at(-1)?.label);
+  readonly rendering = computed(() =>
+    this.studio.takes().find((take) => take.state === 'rendering' || take.state === 'waiting'),
+  );
+
+  async listProjects(): Promise<void> {
+    try {
+      this.entries.set(await this.api.projects());
+      this.versions.set(await this.api.versions(this.studio.state().project!));
+    } catch (error) {
+      this.session.tell(error);
+    }
+  }
+
+  rename(): void {
+    const name = prompt('Name of the project', this.studio.document().name)?.trim();
+    if (name) this.studio.edit('Rename project', (draft) => void (draft.name = name.slice(0, 200)));
+  }
+
+  async keepVersion(): Promise<void> {
+    const name = prompt('Name of the version')?.trim();
+    if (!name) return;
+    try {
+      await this.session.save();
+      await this.api.keepVersion(this.studio.state().project!, name.slice(0, 200));
+    } catch (error) {
+      this.session.tell(error);
+    }
+  }
+}

@@ -1,0 +1,58 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { DomSanitizer } from '@angular/platform-browser';
+import aperture from 'lucide-static/icons/aperture.svg';
+import box from 'lucide-static/icons/box.svg';
+import camera from 'lucide-static/icons/video.svg';
+import chevron from 'lucide-static/icons/chevron-right.svg';
+import close from 'lucide-static/icons/x.svg';
+import eye from 'lucide-static/icons/eye.svg';
+import eyeOff from 'lucide-static/icons/eye-off.svg';
+import film from 'lucide-static/icons/clapperboard.svg';
+import finish from 'lucide-static/icons/spray-can.svg';
+import frame from 'lucide-static/icons/scan.svg';
+import lamp from 'lucide-static/icons/lamp-desk.svg';
+import motion from 'lucide-static/icons/route.svg';
+import pause from 'lucide-static/icons/pause.svg';
+import play from 'lucide-static/icons/play.svg';
+import plus from 'lucide-static/icons/plus.svg';
+import redo from 'lucide-static/icons/redo-2.svg';
+import search from 'lucide-static/icons/search.svg';
+import set from 'lucide-static/icons/wallpaper.svg';
+import solo from 'lucide-static/icons/target.svg';
+import stop from 'lucide-static/icons/square.svg';
+import theme from 'lucide-static/icons/sun-moon.svg';
+import trash from 'lucide-static/icons/trash-2.svg';
+import undo from 'lucide-static/icons/undo-2.svg';
+import wave from 'lucide-static/icons/activity.svg';
+
+const ICONS = {
+  aperture, box, camera, chevron, close, eye, eyeOff, film, finish, frame, lamp, motion, pause, play, plus, redo, search, set, solo, stop, theme, trash, undo, wave,
+} as const; // prettier-ignore
+
+export type IconName = keyof typeof ICONS;
+
+/** One of the icons shipped with the page; decorative, so the control around it carries the name. */
+@Component({
+  selector: 'zr-icon',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: '',
+  host: { 'aria-hidden': 'true', '[innerHTML]': 'svg()' },
+  styles: `
+    :host {
+      display: inline-flex;
+      width: 16px;
+      height: 16px;
+    }
+    :host ::ng-deep svg {
+      width: 100%;
+      height: 100%;
+      stroke-width: 1.7;
+    }
+  `,
+})
+export class IconComponent {
+  private readonly sanitizer = inject(DomSanitizer);
+  readonly name = input.required<IconName>();
+  // Markup of a package that is built in, never of users.
+  readonly svg = computed(() => this.sanitizer.bypassSecurityTrustHtml(ICONS[this.name()]));
+}

@@ -1,0 +1,103 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { DESK_NAMES } from '../commands/commands';
+import { Readiness } from '../state/readiness';
+import { DESKS, type Desk } from '../state/studio.state';
+import { Studio } from '../state/studio';
+import { IconComponent, type IconName } from './icon.component';
+
+const DESK_ICONS: Record<Desk, IconName> = {
+  model: 'box',
+  finish: 'finish',
+  set: 'set',
+  lights: 'lamp',
+  camera: 'camera',
+  motion: 'motion',
+  render: 'aperture',
+  reel: 'film',
+};
+
+/** The desks in the order of the work. A dot says that something there will spoil the film. */
+@Component({
+  selector: 'zr-rail',
+  imports: [IconComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <nav aria-label="Desks">
+      @for (desk of desks; track desk) {
+        <button
+          [attr.aria-current]="studio.desk() === desk ? 'page' : null"
+          [title]="hint(desk)"
+          (click)="studio.view({ desk })"
+        >
+          <zr-icon [name]="icons[desk]" />
+          <span>{{ names[desk] }}</span>
+          @if (readiness.of(desk).length > 0) {
+            <i class="dot" [attr.aria-label]="readiness.of(desk).length + ' to look at'"></i>
+          }
+        </button>
+      }
+    </nav>
+  `,
+  styles: `
+    :host {
+      border-radius: 10px;
+      background: var(--panel);
+      min-height: 0;
+      overflow: auto;
+      scrollbar-width: none;
+    }
+    nav {
+      display: grid;
+      gap: 2px;
+      padding: 6px;
+    }
+    button {
+      position: relative;
+      display: grid;
+      justify-items: center;
+      gap: 3px;
+      padding: 7px 0 5px;
+      border: 0;
+      border-radius: 8px;
+      background: none;
+      color: var(--quiet);
+      font: 500 11px var(--font);
+      cursor: pointer;
+    }
+    button:hover {
+      color: var(--text);
+    }
+    button[aria-current] {
+      background: var(--raised);
+      color: var(--text);
+    }
+    button[aria-current] zr-icon {
+      color: var(--select);
+    }
+    .dot {
+      position: absolute;
+      top: 6px;
+      right: 12px;
+      width: 7px;
+      height: 7px;
+      border-radius: 50%;
+      background: var(--light);
+    }
+  `,
+})
+export class RailComponent {
+  readonly studio = inject(Studio);
+  readonly readiness = inject(Readiness);
+  readonly desks = DESKS;
+  readonly names = DESK_NAMES;
+  readonly icons = DESK_ICONS;
+
+  hint(desk: Desk): string {
+    return (
+      this.readiness
+        .of(desk)
+        .map((each) => each.text)
+        .join('\n') || `${DESK_NAMES[desk]} (${DESKS.indexOf(desk) + 1})`
+    );
+  }
+}

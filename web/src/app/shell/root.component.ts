@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, computed, HostListener, inject, signal } from '@angular/core';
+import { Api } from '../api/api';
+import { CardComponent } from '../card/card.component';
+import { Commands } from '../commands/commands';
+import { PaletteComponent } from '../commands/palette.component';
+import { DeskPanelComponent } from '../desks/desk-panel.component';
+import { ConflictDialogComponent } from '../dialogs/conflict-dialog.component';
+import { ImportDialogComponent } from '../dialogs/import-dialog.component';
+import { Importer } from '../dialogs/importer';
+import { PictureComponent } from '../picture/picture.component';
+import { Session } from '../state/session';
+import { Studio } from '../state/studio';
+import { StripComponent } from '../strip/strip.component';
+import { HeaderComponent } from './header.component';
+import { IconComponent } from './icon.component';
+import { RailComponent } from './rail.component';
+import { SplitterDirective } from './splitter.directive';
+
+/** The one page: header, rail, desk, picture, card, time strip. */
+@Component({
+  selector: 'zr-root',
+  imports: [
+    HeaderComponent,
+    RailComponent,
+    DeskPanelComponent,
+    PictureComponent,
+    CardComponent,
+    StripComponent,
+    PaletteComponent,
+    ImportDialogComponent,
+    ConflictDialogComponent,
+    SplitterDirective,
+    IconComponent,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './root.component.html',
+  styleUrl: './root.component.scss',
+})
+export class RootComponent {
+  private readonly api = inject(Api);
+  readonly session = inject(Session);
+  readonly studio = inject(Studio);
+  readonly commands = inject(Commands);
+  readonly importer = inject(Importer);
+  readonly left = signal(stored('left', 218));
+  readonly right = signal(stored('right', 284));
+  readonly bottom = signal(stored('bottom', 250));
+  readonly dropping = signal(false);
+  readonly opened = computed(() => this.studio.state().document !== null);
+  readonly columns = computed(() =>
+    this.commands.panelsFolded() ? '1fr' : `72px ${this.left()}px minmax(240px, 1fr) ${this.right()}px`,
+  );
+  readonly rows = computed(() => (this.commands.panelsFolded() ? '1fr' : `44px minmax(160px, 1fr) ${this.bottom()}px`));
+
+  constructor() {
+    document.documentElement.dataset['theme'] = localStorage.getItem('zippy-theme') ?? 'dark';
+    void this.openFirst();
+  }
+
+  private async openFirst(): Promise<void> {
+    const asked = /^\/p\/([\w-]+)/.exec(location.pathname)?.[1];
+    if (asked) return this.session.open(asked);
+    try {
+      const projects = await this.api.projects();
+      const first = projects.find((project) => project.id === 'demo') ?? projects[0];
+      if (first) await this.session.open(first.id);
+      else await this.session.create('New project');
+    } catch (error) {
+      this.session.tell(error);
+    }
+  }
+
+  keep(name: string, value: number): void {
+    localStorage.setItem(`zippy-${name}`, String(value));
+  }
+
+  @HostListener('window:keydown', ['$event'])
+  key(event: KeyboardEvent): void {
+    if (this.opened() && !event.defaultPrevented && this.commands.press(event)) event.preventDefault();
+  }
+
+  @HostListener('window:dragover', ['$event'])
+  dragOver(event: DragEvent): void {
+    if (!event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    this.dropping.set(true);
+  }
+
+  @HostListener('window:dragleave', ['$event'])
+  dragLeave(event: DragEvent): void {
+    if (event.relatedTarget === null) this.dropping.set(false);
+  }
+
+  @HostListener('window:drop', ['$event'])
+  drop(event: DragEvent): void {
+    this.dropping.set(false);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (files.length === 0) return;
+    event.preventDefault();
+    void this.importer.bring(files);
+  }
+}
+
+function stored(name: string, fallback: number): number {
+  const value = Number(localStorage.getItem(`zippy-${name}`));
+  return value >= 120 && value <= 900 ? value : fallback;
+}

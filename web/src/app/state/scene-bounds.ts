@@ -1,0 +1,30 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { emptyBounds, isEmpty, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
+import type { Vector3 } from '@zippy/core/document';
+import { Studio } from './studio';
+
+/** Where the product is and how large, from the bounds of the meshes that have been loaded. */
+@Injectable({ providedIn: 'root' })
+export class SceneBounds {
+  private readonly studio = inject(Studio);
+  /** Bounds of meshes in their own space, by `asset/index`. */
+  readonly meshes = signal<ReadonlyMap<string, Bounds>>(new Map());
+
+  readonly product = computed((): { center: Vector3; size: number } => {
+    const bounds = this.of(this.studio.frameState().parts.map((part) => part.node));
+    if (isEmpty(bounds)) return { center: [0, 60, 0], size: 240 };
+    const center = bounds.low.map((v, k) => (v + bounds.high[k]!) / 2) as Vector3;
+    return { center, size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
+  });
+
+  /** World bounds of parts. */
+  of(nodes: readonly string[]): Bounds {
+    const wanted = new Set(nodes);
+    const bounds = emptyBounds();
+    for (const part of this.studio.frameState().parts) {
+      const mesh = wanted.has(part.node) ? this.meshes().get(`${part.mesh.asset}/${part.mesh.index}`) : undefined;
+      if (mesh) unite(bounds, transformBounds(mesh, part.transform));
+    }
+    return bounds;
+  }
+}

@@ -1,0 +1,40 @@
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import type { DocumentPatch, Edit, ProjectDocument } from '@zippy/core/document';
+import type { FilmView, OpenProject, TakeView } from '../api/types';
+import type { Conflict, StudioState } from './studio.state';
+
+export const Studio_ = createActionGroup({
+  source: 'Studio',
+  events: {
+    'Project opened': props<{ project: OpenProject }>(),
+    'Project closed': emptyProps(),
+    Edited: props<{ document: ProjectDocument; edit: Edit }>(),
+    Undone: emptyProps(),
+    Redone: emptyProps(),
+    'Save began': emptyProps(),
+    'Save confirmed': props<{ revision: number; count: number }>(),
+    'Server lost': emptyProps(),
+    'Conflict met': props<{ conflict: Conflict }>(),
+    'Conflict merged': props<{ document: ProjectDocument; revision: number; unsaved: DocumentPatch[] }>(),
+    'View changed': props<{ view: Partial<ViewState> }>(),
+    'Takes arrived': props<{ takes: TakeView[] }>(),
+    'Films arrived': props<{ films: FilmView[] }>(),
+  },
+});
+
+/** What can be changed without editing the document. */
+export type ViewState = Pick<
+  StudioState,
+  | 'desk'
+  | 'selection'
+  | 'keys'
+  | 'shot'
+  | 'frame'
+  | 'playing'
+  | 'recording'
+  | 'thisShotOnly'
+  | 'grade'
+  | 'throughCamera'
+  | 'isolated'
+  | 'shownTake'
+>;

@@ -1,0 +1,98 @@
+import { createReducer, on } from '@ngrx/store';
+import { emptyHistory, redo, remember, shotsInOrder, undo, type ProjectDocument } from '@zippy/core/document';
+import { Studio_ } from './studio.actions';
+import { initialState, type StudioState } from './studio.state';
+
+export const studioReducer = createReducer(
+  initialState,
+  on(Studio_.projectOpened, (state, { project }): StudioState => {
+    const same = state.project === project.id;
+    return keepInside({
+      ...(same ? state : { ...initialState, desk: state.desk }),
+      project: project.id,
+      revision: project.revision,
+      document: project.document,
+      history: emptyHistory,
+      unsaved: [],
+      saved: 'saved',
+      conflict: null,
+      shot: state.shot ?? shotsInOrder(project.document)[0]?.id ?? null,
+    });
+  }),
+  on(Studio_.projectClosed, () => initialState),
+  on(Studio_.edited, (state, { document, edit }): StudioState =>
+    keepInside({
+      ...state,
+      document,
+      history: remember(state.history, edit),
+      unsaved: [...state.unsaved, ...edit.patches],
+      saved: state.saved === 'saved' ? 'waiting' : state.saved,
+    }),
+  ),
+  on(Studio_.undone, (state) => step(state, undo)),
+  on(Studio_.redone, (state) => step(state, redo)),
+  on(Studio_.saveConfirmed, (state, { revision, count }): StudioState => {
+    const unsaved = state.unsaved.slice(count);
+    return { ...state, revision, unsaved, saved: unsaved.length > 0 ? 'waiting' : 'saved' };
+  }),
+  on(Studio_.serverLost, (state): StudioState => ({ ...state, saved: 'offline' })),
+  on(Studio_.saveBegan, (state): StudioState => ({ ...state, saved: 'waiting' })),
+  on(Studio_.conflictMet, (state, { conflict }): StudioState => ({ ...state, saved: 'conflict', conflict })),
+  on(Studio_.conflictMerged, (state, { document, revision, unsaved }): StudioState =>
+    keepInside({
+      ...state,
+      document,
+      revision,
+      unsaved,
+      saved: unsaved.length > 0 ? 'waiting' : 'saved',
+      conflict: null,
+      history: emptyHistory,
+    }),
+  ),
+  on(Studio_.viewChanged, (state, { view }): StudioState => keepInside({ ...state, ...view })),
+  on(Studio_.takesArrived, (state, { takes }): StudioState => ({ ...state, takes })),
+  on(Studio_.filmsArrived, (state, { films }): StudioState => ({ ...state, films })),
+);
+
+function step(state: StudioState, turn: typeof undo): StudioState {
+  if (!state.document) return state;
+  const { document, history, applied } = turn(state.document, state.history);
+  if (!applied) return state;
+  return keepInside({ ...state, document, history, unsaved: [...state.unsaved, ...applied.patches], saved: 'waiting' });
+}
+
+/** After any change: no selection of things that are gone, a shot that exists, a frame inside it. */
+function keepInside(state: StudioState): StudioState {
+  const { document } = state;
+  if (!document) return state;
+  const shot = state.shot && document.shots[state.shot] ? state.shot : (shotsInOrder(document)[0]?.id ?? null);
+  const length = shot ? document.shots[shot]!.length : 1;
+  return {
+    ...state,
+    shot,
+    frame: Math.min(length, Math.max(1, state.frame)),
+    selection: state.selection.filter(({ kind, id }) => exists(document, state, kind, id)),
+    isolated: state.isolated && document.nodes[state.isolated] ? state.isolated : null,
+  };
+}
+
+function exists(document: ProjectDocument, state: StudioState, kind: string, id: string): boolean {
+  switch (kind) {
+    case 'node':
+      return id in document.nodes;
+    case 'finish':
+      return id in document.finishes;
+    case 'light':
+      return id in document.lights;
+    case 'camera':
+      return id in document.cameras;
+    case 'shot':
+      return id in document.shots;
+    case 'move':
+      return Object.values(document.shots).some((shot) => id in shot.moves);
+    case 'take':
+      return state.takes.some((take) => take.id === id);
+    default:
+      return id in document.reel.clips;
+  }
+}

@@ -1,0 +1,78 @@
+import { emptyHistory, type DocumentPatch, type History, type ProjectDocument } from '@zippy/core/document';
+import type { FilmView, TakeView } from '../api/types';
+
+export const DESKS = ['model', 'finish', 'set', 'lights', 'camera', 'motion', 'render', 'reel'] as const;
+export type Desk = (typeof DESKS)[number];
+
+export type SelectionKind = 'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip';
+
+export interface Selected {
+  kind: SelectionKind;
+  id: string;
+}
+
+/** A key on the time strip: its track and its frame. */
+export interface KeyMark {
+  path: string;
+  frame: number;
+}
+
+export type SavedState = 'saved' | 'waiting' | 'offline' | 'conflict';
+
+/** The newer state another window saved. */
+export interface Conflict {
+  revision: number;
+  document: ProjectDocument;
+}
+
+export interface StudioState {
+  project: string | null;
+  revision: number;
+  document: ProjectDocument | null;
+  history: History;
+  /** Patches that the server has not confirmed yet. */
+  unsaved: DocumentPatch[];
+  saved: SavedState;
+  conflict: Conflict | null;
+  desk: Desk;
+  selection: Selected[];
+  keys: KeyMark[];
+  shot: string | null;
+  frame: number;
+  playing: boolean;
+  /** Changes set keys at the playhead. */
+  recording: boolean;
+  /** Changes count for the present shot only. */
+  thisShotOnly: boolean;
+  grade: 'sketch' | 'take';
+  /** The view looks through the shot's camera. */
+  throughCamera: boolean;
+  isolated: string | null;
+  takes: TakeView[];
+  shownTake: string | null;
+  films: FilmView[];
+}
+
+export const initialState: StudioState = {
+  project: null,
+  revision: 0,
+  document: null,
+  history: emptyHistory,
+  unsaved: [],
+  saved: 'saved',
+  conflict: null,
+  desk: 'model',
+  selection: [],
+  keys: [],
+  shot: null,
+  frame: 1,
+  playing: false,
+  recording: false,
+  thisShotOnly: false,
+  grade: 'sketch',
+  throughCamera: true,
+  isolated: null,
+  takes: [],
+  shownTake: null,
+  films: [],
+};

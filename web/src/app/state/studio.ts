@@ -1,0 +1,126 @@
+import { computed, inject, Injectable, type Signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  defaultLook,
+  makeEdit,
+  readProperty,
+  writeProperty,
+  type Key,
+  type Look,
+  type ProjectDocument,
+  type Shot,
+  type Value,
+} from '@zippy/core/document';
+import { evaluate, evaluateProperties, type Evaluated, type FrameState } from '@zippy/core/motion';
+import { Studio_, type ViewState } from './studio.actions';
+import type { Selected, SelectionKind, StudioState } from './studio.state';
+
+/** The store as signals, and everything a user can do to it. */
+@Injectable({ providedIn: 'root' })
+export class Studio {
+  private readonly store = inject<Store<{ studio: StudioState }>>(Store);
+  readonly state = this.store.selectSignal(({ studio }) => studio);
+
+  readonly document = this.pick((state) => state.document!);
+  readonly shotId = this.pick((state) => state.shot);
+  readonly frame = this.pick((state) => state.frame);
+  readonly selection = this.pick((state) => state.selection);
+  readonly takes = this.pick((state) => state.takes);
+  readonly films = this.pick((state) => state.films);
+  readonly desk = this.pick((state) => state.desk);
+  readonly shot = computed((): Shot | null => {
+    const id = this.shotId();
+    return (id && this.document()?.shots[id]) || null;
+  });
+  /** Every property at its value on the present frame. */
+  readonly present = computed((): Evaluated => evaluateProperties(this.document(), this.shot(), this.frame()));
+  readonly frameState = computed((): FrameState => evaluate(this.document(), this.shot(), this.frame()));
+  readonly primary = computed((): Selected | null => this.selection().at(-1) ?? null);
+  readonly selectedNodes = computed(() => this.selection().flatMap(({ kind, id }) => (kind === 'node' ? [id] : [])));
+
+  private gesture = 0;
+
+  /** A new name for one continuous change, such as a drag. */
+  newGesture = (): string => `gesture-${++this.gesture}`;
+
+  edit(label: string, recipe: (draft: ProjectDocument) => void, gesture?: string): void {
+    const made = makeEdit(this.document(), label, recipe, gesture);
+    if (made.edit) this.store.dispatch(Studio_.edited({ document: made.document, edit: made.edit }));
+  }
+
+  /**
+   * Sets a property as the user sees it: on a key where it moves or changes are being recorded, in the present shot where
+   * the shot has its own value or changes are for it only, and in the resting state otherwise.
+   */
+  setProperty(label: string, path: string, value: Value, gesture?: string): void {
+    const { shot: shotId, frame, recording, thisShotOnly } = this.state();
+    this.edit(
+      label,
+      (draft) => {
+        const shot = shotId ? draft.shots[shotId] : undefined;
+        const track = shot?.tracks[path];
+        if (shot && (track?.length || recording)) setKey((shot.tracks[path] ??= []), Math.round(frame), value);
+        else if (shot && (thisShotOnly || path in shot.changes)) shot.changes[path] = value;
+        else writeProperty(draft, path, value);
+      },
+      gesture,
+    );
+  }
+
+  /** Adds a key with the present value at the playhead, or takes away the one that is there. */
+  toggleKey(path: string): void {
+    const value = readProperty(this.present(), path);
+    const { shot: shotId, frame } = this.state();
+    if (value === undefined || !shotId) return;
+    this.edit('Key', (draft) => {
+      const shot = draft.shots[shotId]!;
+      const keys = (shot.tracks[path] ??= []);
+      const at = keys.findIndex((key) => key.frame === frame);
+      if (at >= 0) keys.splice(at, 1);
+      else setKey(keys, frame, value);
+      if (keys.length === 0) delete shot.tracks[path];
+    });
+  }
+
+  undo = (): void => this.store.dispatch(Studio_.undone());
+  redo = (): void => this.store.dispatch(Studio_.redone());
+  view = (view: Partial<ViewState>): void => this.store.dispatch(Studio_.viewChanged({ view }));
+
+  select(kind: SelectionKind, id: string, more = false): void {
+    const present = this.selection();
+    const there = present.some((each) => each.id === id && each.kind === kind);
+    const selection = more
+      ? there
+        ? present.filter((each) => each.id !== id)
+        : [...present, { kind, id }]
+      : [{ kind, id }];
+    this.view({ selection, keys: [] });
+  }
+
+  goTo(frame: number): void {
+    this.view({ frame: Math.round(frame) });
+  }
+
+  openShot(id: string, frame = 1): void {
+    this.view({ shot: id, frame, throughCamera: true });
+  }
+
+  /** The look a take wears. */
+  lookOf(take: string | null): Look {
+    const document = this.document();
+    return (take && document?.takeLooks[take]) || document?.look || defaultLook();
+  }
+
+  private pick<T>(select: (state: StudioState) => T): Signal<T> {
+    return this.store.selectSignal(({ studio }) => select(studio));
+  }
+}
+
+function setKey(keys: Key[], frame: number, value: Value): void {
+  const present = keys.find((key) => key.frame === frame);
+  if (present) present.value = value;
+  else {
+    keys.push({ frame, value, pace: 'ease' });
+    keys.sort((a, b) => a.frame - b.frame);
+  }
+}

@@ -1,0 +1,212 @@
+import { inject, Injectable } from '@angular/core';
+import {
+  inOrder,
+  lastOrder,
+  newCamera,
+  newId,
+  newLight,
+  newMove,
+  newShot,
+  shotsInOrder,
+  subtree,
+  type Finish,
+  type Light,
+  type MoveKind,
+  type Vector3,
+} from '@zippy/core/document';
+import { Studio } from './studio';
+import { fromShelf } from './finish-shelf';
+
+/** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
+@Injectable({ providedIn: 'root' })
+export class Things {
+  private readonly studio = inject(Studio);
+
+  toggleShown(id: string): void {
+    const shown = this.studio.present().nodes[id]?.visible ?? true;
+    this.studio.setProperty(shown ? 'Hide' : 'Show', `nodes/${id}/visible`, !shown);
+  }
+
+  showAll(): void {
+    this.studio.view({ isolated: null });
+    this.studio.edit('Show all', (draft) => {
+      for (const node of Object.values(draft.nodes)) node.visible = true;
+    });
+  }
+
+  /** Shows one thing alone without touching the document; again shows all. */
+  isolate(id: string | null): void {
+    this.studio.view({ isolated: this.studio.state().isolated === id ? null : id });
+  }
+
+  /** Lights the next part (or the one before) while the rest is away. */
+  stepParts(by: number): void {
+    const parts = inOrder(this.studio.document().nodes).filter((node) => node.mesh);
+    if (parts.length === 0) return;
+    const at = parts.findIndex((part) => part.id === this.studio.state().isolated);
+    const next = parts[(at + by + parts.length) % parts.length]!;
+    this.studio.select('node', next.id);
+    this.studio.view({ isolated: next.id });
+  }
+
+  rename(kind: 'nodes' | 'finishes' | 'lights' | 'cameras' | 'shots', id: string, name: string): void {
+    const clean = name.trim().slice(0, 200);
+    if (clean) this.studio.edit('Rename', (draft) => void (draft[kind][id]!.name = clean));
+  }
+
+  /** Puts a finish on parts: one of the document by id, or a new one from the shelf. */
+  wear(nodes: string[], finish: string | Partial<Finish>): void {
+    this.studio.edit('Finish', (draft) => {
+      let id: string;
+      if (typeof finish === 'string') id = finish;
+      else {
+        const same = Object.values(draft.finishes).find((each) => each.name === finish.name);
+        const made = same ?? fromShelf(finish);
+        if (!same) draft.finishes[made.id] = made;
+        id = made.id;
+      }
+      for (const node of nodes) {
+        for (const each of subtree(draft, node)) if (draft.nodes[each]!.mesh) draft.nodes[each]!.finish = id;
+      }
+    });
+  }
+
+  addLight(kind: Light['kind'], at: Vector3, target: Vector3, size: number): void {
+    const document = this.studio.document();
+    const count = Object.values(document.lights).filter((light) => light.kind === kind).length + 1;
+    const light = newLight(kind, {
+      name: `${kind === 'panel' ? 'Panel' : 'Bulb'} ${count}`,
+      order: lastOrder(document.lights),
+      position: at,
+      target,
+      width: size,
+      height: size,
+      radius: Math.max(2, size / 12),
+    });
+    this.studio.edit('Add light', (draft) => void (draft.lights[light.id] = light));
+    this.studio.select('light', light.id);
+  }
+
+  keepView(position: Vector3, target: Vector3): void {
+    const document = this.studio.document();
+    const shot = this.studio.shot();
+    const like = shot?.camera ? document.cameras[shot.camera] : undefined;
+    const focusDistance = Math.max(1, Math.hypot(...position.map((v, k) => v - target[k]!)));
+    const camera = newCamera({
+      ...like,
+      id: newId(),
+      name: `Camera ${Object.keys(document.cameras).length + 1}`,
+      order: lastOrder(document.cameras),
+      position,
+      target,
+      focusDistance,
+      locked: false,
+    });
+    this.studio.edit('Keep view as camera', (draft) => {
+      draft.cameras[camera.id] = camera;
+      if (shot) draft.shots[shot.id]!.camera = camera.id;
+    });
+    this.studio.select('camera', camera.id);
+    this.studio.view({ throughCamera: true });
+  }
+
+  addShot(): void {
+    const document = this.studio.document();
+    const present = this.studio.shot();
+    const shot = newShot({
+      name: `Shot ${shotsInOrder(document).length + 1}`,
+      order: lastOrder(document.shots),
+      camera: present?.camera ?? inOrder(document.cameras)[0]?.id ?? null,
+    });
+    this.studio.edit('Add shot', (draft) => void (draft.shots[shot.id] = shot));
+    this.studio.openShot(shot.id);
+    this.studio.select('shot', shot.id);
+  }
+
+  addMove(kind: MoveKind, target: string): void {
+    const shot = this.studio.shot();
+    if (!shot) return;
+    const whole = kind === 'turntable' || kind === 'orbit';
+    const start = whole ? 1 : Math.min(this.studio.frame(), shot.length);
+    const length = whole ? shot.length : Math.max(2, Math.min(48, shot.length - start + 1));
+    const move = newMove(kind, target, start, length);
+    this.studio.edit(`Add ${move.name.toLowerCase()}`, (draft) => void (draft.shots[shot.id]!.moves[move.id] = move));
+    this.studio.select('move', move.id);
+  }
+
+  addClip(take: string, from: number, to: number): void {
+    const id = newId();
+    this.studio.edit('Put on the reel', (draft) => {
+      draft.reel.clips[id] = {
+        id,
+        order: lastOrder(draft.reel.clips),
+        take,
+        from,
+        to,
+        speed: 1,
+        loop: 1,
+        reverse: false,
+      };
+    });
+    this.studio.select('clip', id);
+  }
+
+  moveClip(id: string, by: number): void {
+    this.studio.edit('Reorder', (draft) => {
+      const clips = inOrder(draft.reel.clips);
+      const at = clips.findIndex((clip) => clip.id === id);
+      const other = clips[at + by];
+      if (!other) return;
+      clips.forEach((clip, k) => (draft.reel.clips[clip.id]!.order = k));
+      draft.reel.clips[id]!.order = at + by;
+      draft.reel.clips[other.id]!.order = at;
+    });
+  }
+
+  /** Deletes keys that are marked, or else everything selected. */
+  deleteSelected(): void {
+    const { keys, selection, shot } = this.studio.state();
+    this.studio.edit('Delete', (draft) => {
+      if (keys.length > 0 && shot) {
+        const tracks = draft.shots[shot]!.tracks;
+        for (const { path, frame } of keys) {
+          tracks[path] = (tracks[path] ?? []).filter((key) => key.frame !== frame);
+          if (tracks[path].length === 0) delete tracks[path];
+        }
+        return;
+      }
+      for (const { kind, id } of selection) {
+        if (kind === 'node') for (const each of subtree(draft, id)) delete draft.nodes[each];
+        if (kind === 'light') delete draft.lights[id];
+        if (kind === 'camera') delete draft.cameras[id];
+        if (kind === 'clip') delete draft.reel.clips[id];
+        if (kind === 'move') for (const each of Object.values(draft.shots)) delete each.moves[id];
+        if (kind === 'shot' && Object.keys(draft.shots).length > 1) delete draft.shots[id];
+        if (kind === 'finish') {
+          delete draft.finishes[id];
+          for (const node of Object.values(draft.nodes)) if (node.finish === id) node.finish = null;
+        }
+      }
+    });
+    this.studio.view({ keys: [] });
+  }
+
+  /** Copies marked keys to the playhead, keeping their distances. */
+  copyKeys(): void {
+    const { keys, shot, frame } = this.studio.state();
+    if (!shot || keys.length === 0) return;
+    const first = Math.min(...keys.map((key) => key.frame));
+    this.studio.edit('Copy keys', (draft) => {
+      for (const mark of keys) {
+        const track = draft.shots[shot]!.tracks[mark.path];
+        const source = track?.find((key) => key.frame === mark.frame);
+        if (!track || !source) continue;
+        const at = frame + mark.frame - first;
+        const copy = { ...source, frame: at };
+        draft.shots[shot]!.tracks[mark.path] = [...track.filter((key) => key.frame !== at), copy].sort(
+          (a, b) => a.frame - b.frame,
+        );
+      }
+    });
+  }
+}
