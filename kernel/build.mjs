@@ -11,16 +11,22 @@ if (!built || built.mtimeMs < Math.max(newest('assembly'), statSync('build.mjs')
   mkdirSync('build', { recursive: true });
   const { error, stderr } = await asc.main([
     'assembly/index.ts',
-    '--outFile', 'build/kernel.wasm',
+    '--outFile',
+    'build/kernel.wasm',
     '-O3',
     '--noAssert',
-    '--runtime', 'stub',
-    '--enable', 'simd,threads,bulk-memory',
-    '--disable', 'nontrapping-f2i',
+    '--runtime',
+    'stub',
+    '--enable',
+    'simd,threads,bulk-memory',
+    '--disable',
+    'nontrapping-f2i',
     '--importMemory',
     '--sharedMemory',
-    '--initialMemory', '64',
-    '--maximumMemory', '65536',
+    '--initialMemory',
+    '64',
+    '--maximumMemory',
+    '65536',
     '--noExportMemory',
   ]);
   if (error) {

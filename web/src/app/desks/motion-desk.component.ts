@@ -98,7 +98,8 @@ export class MotionDeskComponent {
   readonly own = computed(() => Object.values(this.studio.shot()?.moves ?? {}).sort((a, b) => a.start - b.start));
   readonly targetName = computed(() => {
     const primary = this.studio.primary();
-    return primary ? this.nameOf(`${primary.kind}s/${primary.id}`) : '';
+    const acts = primary && ['node', 'light', 'camera', 'finish'].includes(primary.kind);
+    return acts ? this.nameOf(`${primary.kind}s/${primary.id}`) : '';
   });
 
   nameOf = (path: string): string => entityName(this.studio.document(), path.replace('finishs/', 'finishes/'));

@@ -170,8 +170,7 @@ export class RenderDeskComponent {
       };
       const take = await this.api.createTake(project, shot, first, last, settings);
       await this.session.refreshTakes();
-      this.studio.select('take', take.id);
-      this.studio.view({ shownTake: take.id, grade: 'take' });
+      this.show(take);
     } catch (error) {
       this.session.tell(error);
     }

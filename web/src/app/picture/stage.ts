@@ -61,6 +61,7 @@ export class Stage {
   private asked = false;
   private floorKey = '';
   private hovered: string | null = null;
+  private turning = false;
 
   onBounds: (bounds: Map<string, Bounds>) => void = () => undefined;
   onLeaveCamera: () => void = () => undefined;
@@ -79,8 +80,16 @@ export class Stage {
     this.orbit.target.set(0, 70, 0);
     this.orbit.enableDamping = false;
     this.orbit.update();
-    this.orbit.addEventListener('change', () => this.draw());
-    this.orbit.addEventListener('start', () => this.leaveCamera());
+    this.orbit.addEventListener('start', () => this.beginTurning());
+    this.orbit.addEventListener('end', () => (this.turning = false));
+    this.orbit.addEventListener('change', () => {
+      // A mere click starts a turn too: the shot's camera is left only once the view has moved.
+      if (this.turning && this.view?.throughCamera) {
+        this.view = { ...this.view, throughCamera: false };
+        this.onLeaveCamera();
+      }
+      this.draw();
+    });
     this.handles = new TransformControls(this.free, canvas);
     this.handles.setSize(0.7);
     this.handles.attach(this.handleTarget);
@@ -122,7 +131,7 @@ export class Stage {
     this.showFloor(view);
     this.showFigures(view);
     this.showHandles(view);
-    if (was?.throughCamera && !view.throughCamera) this.copyShotCamera();
+    if (was?.throughCamera && !view.throughCamera && !this.turning) this.copyShotCamera();
     this.draw();
   }
 
@@ -185,6 +194,11 @@ export class Stage {
 
   private camera(): THREE.PerspectiveCamera {
     return this.view?.throughCamera && this.view.frame.camera ? this.shot : this.free;
+  }
+
+  private beginTurning(): void {
+    if (this.view?.throughCamera) this.copyShotCamera();
+    this.turning = true;
   }
 
   private leaveCamera(): void {

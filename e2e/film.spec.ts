@@ -1,0 +1,261 @@
+import { expect, test, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { TestServer } from './support/server';
+
+/** From a file dropped on the page to a film another program accepts. */
+const server = new TestServer();
+let page: Page;
+
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async ({ browser }) => {
+  await server.start();
+  page = await browser.newPage();
+  page.on('dialog', (dialog) => void dialog.accept());
+});
+test.afterAll(() => server.close());
+
+/** Two boxes as OBJ with an MTL: quick to read, with two colours. */
+function writeBoxes(folder: string): string[] {
+  const box = (name: string, x: number, size: number, material: string, first: number) => {
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map(
+      (k) => `v ${x + (k & 1 ? size : 0)} ${k & 2 ? size : 0} ${k & 4 ? size : 0}`,
+    );
+    const faces = [
+      [1, 3, 4, 2],
+      [5, 6, 8, 7],
+      [1, 2, 6, 5],
+      [3, 7, 8, 4],
+      [1, 5, 7, 3],
+      [2, 4, 8, 6],
+    ];
+    return [
+      `o ${name}`,
+      ...corners,
+      `usemtl ${material}`,
+      ...faces.map((face) => `f ${face.map((v) => v + first).join(' ')}`),
+    ].join('\n');
+  };
+  const obj = join(folder, 'boxes.obj');
+  const mtl = join(folder, 'boxes.mtl');
+  writeFileSync(obj, `mtllib boxes.mtl\n${box('Crate', -60, 50, 'red', 0)}\n${box('Lid', 10, 40, 'blue', 8)}\n`);
+  writeFileSync(mtl, 'newmtl red\nKd 0.8 0.1 0.05\nnewmtl blue\nKd 0.1 0.2 0.8\n');
+  return [obj, mtl];
+}
+
+const field = (label: string) => page.getByRole('textbox', { name: label, exact: true }).first();
+const setNumber = async (label: string, value: string) => {
+  await field(label).fill(value);
+  await field(label).press('Enter');
+};
+const desk = (name: string) =>
+  page
+    .locator('zr-rail')
+    .getByRole('button', { name: new RegExp(name) })
+    .click();
+const frames = () =>
+  readdirSync(join(server.folder, 'frames'), { recursive: true })
+    .map(String)
+    .filter((name) => name.endsWith('.exr'));
+
+test('an empty project teaches its first step', async () => {
+  await page.goto(server.address);
+  await expect(page.getByText('No parts yet.')).toBeVisible();
+});
+
+test('a broken file is refused with a sentence and nothing is lost', async () => {
+  const file = join(server.folder, 'broken.step');
+  writeFileSync(file, 'not a step file at all');
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await expect(page.getByRole('alert')).toContainText('does not begin like one');
+  await page.getByLabel('Close message').click();
+});
+
+test('a model is summed up, corrected, taken in, and stands in the tree', async () => {
+  await page.locator('input[type=file]').first().setInputFiles(writeBoxes(server.folder));
+  const dialog = page.getByRole('dialog', { name: 'Bring in a model' });
+  await expect(dialog.getByText('110 × 50 × 50 mm')).toBeVisible();
+  await dialog.getByLabel('Unit').selectOption('cm');
+  await expect(dialog.getByText('1,100 × 500 × 500 mm')).toBeVisible();
+  await dialog.getByLabel('Unit').selectOption('mm');
+  await dialog.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByRole('treeitem', { name: /Crate/ })).toBeVisible();
+  await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
+});
+
+test('parts are found by clicking the picture, hidden, isolated and renamed', async () => {
+  await page.getByRole('treeitem', { name: /Lid/ }).click();
+  await page.keyboard.press('f');
+  await page.waitForTimeout(1500);
+  await page.keyboard.press('Escape');
+  const canvas = (await page.locator('canvas').boundingBox())!;
+  await expect(async () => {
+    await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
+    await expect(page.getByRole('treeitem', { name: /Lid/ })).toHaveAttribute('aria-selected', 'true', {
+      timeout: 1500,
+    });
+  }).toPass();
+  await page.getByRole('treeitem', { name: /Lid/ }).getByLabel('Hide').click();
+  await expect(page.getByRole('treeitem', { name: /Lid/ }).getByLabel('Show', { exact: true })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('treeitem', { name: /Lid/ }).getByLabel('Hide')).toBeVisible();
+  await page.getByLabel('Name').fill('Cover');
+  await page.getByLabel('Name').press('Enter');
+  await expect(page.getByRole('treeitem', { name: /Cover/ })).toBeVisible();
+});
+
+test('a finish dragged from the shelf is worn by the part under the pointer', async () => {
+  await page.keyboard.press('f');
+  await page.waitForTimeout(1500);
+  await desk('Finish');
+  await page.getByTitle('Gold').dragTo(page.locator('canvas'));
+  await expect(page.getByText('Cover wears Gold')).toBeVisible();
+  await setNumber('Roughness', '0.4');
+  await expect(field('Roughness')).toHaveValue('0.4');
+});
+
+test('lights are added and switched', async () => {
+  await desk('Lights');
+  await page.getByRole('button', { name: 'Bulb', exact: true }).click();
+  await setNumber('Power', '200/2');
+  await expect(page.locator('zr-lights-desk')).toContainText('100 lm');
+});
+
+test('the view becomes a camera, and a click sets what is sharp', async () => {
+  await desk('Camera');
+  await page.getByRole('treeitem', { name: /Cover/ }).waitFor({ state: 'hidden' });
+  await page.locator('zr-camera-desk').getByRole('button', { name: 'Keep view as camera' }).click();
+  await setNumber('f-stop', '4');
+  await page.getByRole('button', { name: 'Click what shall be sharp' }).click();
+  const canvas = (await page.locator('canvas').boundingBox())!;
+  await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
+  await expect(page.getByText(/Sharp at \d+ mm/)).toBeVisible();
+});
+
+test('a shot is put in motion: turntable, keys, blink', async () => {
+  await page.locator('zr-strip .shot').first().click();
+  await setNumber('Length', '8');
+  await desk('Model');
+  await page.getByRole('treeitem', { name: /boxes/ }).click();
+  await desk('Motion');
+  await page.getByRole('button', { name: 'Turntable' }).click();
+  await expect(page.locator('zr-strip')).toContainText('1 turn');
+  await page.locator('zr-strip .ruler').click({ position: { x: 190, y: 10 } });
+  await desk('Lights');
+  await page.locator('zr-lights-desk .line', { hasText: 'Bulb' }).click();
+  await page.getByLabel('Set key of Power').click();
+  await expect(page.getByRole('button', { name: /Key of Bulb 1 power at frame 1/ })).toBeVisible();
+});
+
+test('everything survives a reload', async () => {
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.locator('zr-strip')).toContainText('1 turn');
+  await expect(page.getByRole('treeitem', { name: /Cover/ })).toBeVisible();
+});
+
+test('a take is rendered; the killed server goes on where it was', async () => {
+  await desk('Render');
+  await setNumber('Width', '96');
+  await setNumber('Height', '54');
+  await setNumber('Samples', '400');
+  await page.getByRole('button', { name: 'Render take' }).click();
+  await expect.poll(() => frames().length, { timeout: 60_000 }).toBeGreaterThan(0);
+  const { port } = server;
+  await server.kill();
+  const early = new Map(frames().map((name) => [name, statSync(join(server.folder, 'frames', name)).mtimeMs]));
+  expect(early.size).toBeLessThan(8);
+  await expect(page.getByText(/server lost/)).toBeVisible();
+  await server.start(port);
+  await expect(page.getByText(/done · 8 of 8 frames/)).toBeVisible({ timeout: 120_000 });
+  expect(frames()).toHaveLength(8);
+  for (const [name, time] of early) expect(statSync(join(server.folder, 'frames', name)).mtimeMs).toBe(time);
+});
+
+test('the look of a finished take changes without tracing', async () => {
+  const picture = page.locator('zr-picture .take img');
+  await expect(picture).toBeVisible();
+  const before = await picture.getAttribute('src');
+  await setNumber('Exposure', '1.5');
+  await expect(picture).not.toHaveAttribute('src', before!);
+  expect(frames()).toHaveLength(8);
+});
+
+test('the reel is delivered as MP4, GIF and PNG frames that other programs accept', async () => {
+  await page.getByRole('button', { name: 'Put on the reel' }).click();
+  await setNumber('Times', '4');
+  await expect(page.locator('zr-reel-desk')).toContainText('32 frames');
+  for (const name of ['MP4', 'GIF', 'PNG frames']) {
+    await page.locator('zr-reel-desk').getByRole('button', { name, exact: true }).click();
+    await expect(
+      page
+        .locator('zr-reel-desk')
+        .getByText(new RegExp(`${name}.*MB`))
+        .first(),
+    ).toBeVisible({ timeout: 60_000 });
+  }
+  const film = readdirSync(join(server.folder, 'films')).find((name) => name.endsWith('.mp4'))!;
+  const path = join(server.folder, 'films', film);
+  const probe = JSON.parse(
+    execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', path], {
+      encoding: 'utf8',
+    }),
+  ) as { streams: Record<string, string>[] };
+  expect(probe.streams[0]).toMatchObject({
+    codec_name: 'h264',
+    width: 96,
+    height: 54,
+    r_frame_rate: '24/1',
+    nb_read_frames: '32',
+    color_space: 'bt709',
+    color_primaries: 'bt709',
+  });
+  // Not black, and moving: mean brightness of the frames, and how much neighbours differ.
+  const grey = execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], {
+    maxBuffer: 1e8,
+  });
+  const size = 96 * 54;
+  const mean = (at: number) => grey.subarray(at * size, (at + 1) * size).reduce((sum, v) => sum + v, 0) / size;
+  for (let k = 0; k < 32; k++) expect(mean(k)).toBeGreaterThan(20);
+  let moved = 0;
+  for (let p = 0; p < size; p++) moved += Math.abs(grey[p]! - grey[2 * size + p]!);
+  expect(moved / size).toBeGreaterThan(1);
+  // The loop is seamless: frame 9 is frame 1 again.
+  let same = 0;
+  for (let p = 0; p < size; p++) same += Math.abs(grey[p]! - grey[8 * size + p]!);
+  expect(same / size).toBeLessThan(2);
+  await page.locator('zr-reel-desk').getByRole('button', { name: 'Watch' }).last().click();
+  await expect(page.locator('zr-picture video')).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download' }).first().click();
+  expect((await download).suggestedFilename()).toMatch(/\.(mp4|gif|zip)$/);
+});
+
+test('two windows: the second to save is told and can merge', async ({ browser }) => {
+  const other = await browser.newPage();
+  await other.goto(page.url());
+  await expect(other.locator('zr-strip')).toContainText('1 turn');
+  await desk('Set');
+  await setNumber('Size', '5000');
+  // The other window edits before it has heard of it.
+  await other.route('**/api/projects/*', (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  );
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await other
+    .locator('zr-rail')
+    .getByRole('button', { name: /Lights/ })
+    .click();
+  await other.getByLabel(/Switch off Key panel/).click();
+  const dialog = other.getByRole('alertdialog');
+  await expect(dialog).toBeVisible();
+  await dialog.getByRole('button', { name: 'Merge' }).click();
+  await expect(other.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await desk('Set');
+  await expect(field('Size')).toHaveValue('5000');
+  await desk('Lights');
+  await expect(page.getByLabel(/Switch on Key panel/)).toBeVisible();
+  await other.close();
+});
