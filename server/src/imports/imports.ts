@@ -68,8 +68,8 @@ export class Imports {
   }
 
   show(id: string): ImportJob {
-    const { source: _, ...job } = this.find(id);
-    return job;
+    const { state, message, summary } = this.find(id);
+    return { id, state, message, summary };
   }
 
   /** Ends a read at once. */
