@@ -1,3 +1,4 @@
+import compression from 'compression';
 import express, { type Express, type Request } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
@@ -205,6 +206,7 @@ export function createApp(services: Services, page: string | null): Express {
     throw new UserProblem('not-found', 'There is nothing at this address.', 404);
   });
   if (page && existsSync(join(page, 'index.html'))) {
+    app.use(compression());
     app.use(express.static(page, { index: false, maxAge: '1y', immutable: true }));
     app.get('/{*path}', (_request, response) => {
       response.set('Cache-Control', 'no-cache').sendFile(join(page, 'index.html'), { dotfiles: 'allow' });
