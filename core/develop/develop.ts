@@ -1,5 +1,6 @@
 import type { Look } from '../document';
 import { addBloom } from './bloom';
+import { denoise } from './denoise';
 import type { LinearFrame } from './frame';
 import { toneCurve } from './tone';
 
@@ -11,12 +12,14 @@ const TABLE = 4096;
 const REACH = 16;
 
 /**
- * Develops a linear frame: bloom, exposure, tone, display transfer, dither.
+ * Develops a linear frame: denoise, bloom, exposure, tone, display transfer, dither.
  * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
  */
 export function develop(frame: LinearFrame, look: Look, transfer: Transfer = 'srgb'): Uint8Array<ArrayBuffer> {
   const gain = 2 ** look.exposure;
-  const light = look.bloomAmount > 0 ? addBloom(frame, look, gain) : frame.beauty;
+  const clean =
+    look.denoise > 0 && frame.guides ? { ...frame, beauty: denoise(frame, frame.guides, look.denoise) } : frame;
+  const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
   const table = transferTable(look, transfer);
   const out = new Uint8Array(light.length);
   for (let pixel = 0; pixel < frame.width * frame.height; pixel++) {

@@ -1,4 +1,5 @@
 import { UserProblem } from '../document';
+import type { FrameGuides } from './denoise';
 import { readExr, writeExr, type Deflate } from './exr';
 
 /** A rendered frame as it is kept: linear light with its layers. */
@@ -7,6 +8,8 @@ export interface LinearFrame {
   height: number;
   /** Linear Rec. 709, alpha premultiplied: four values a pixel, top row first. */
   beauty: Float32Array;
+  /** What the noise filter follows, where the file has it. */
+  guides?: FrameGuides;
 }
 
 /** Floats of one film pixel; see kernel/assembly/layout.ts. */
@@ -46,5 +49,19 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
     if (!data) throw new UserProblem('exr-broken', 'The frame on disk has no picture in it. Render it again.', 422);
     for (let k = 0; k < data.length; k++) beauty[k * 4 + offset] = data[k]!;
   });
-  return { width, height, beauty };
+  const layer = (name: string) => channels.find((channel) => channel.name === name)?.data as Float32Array | undefined;
+  const interleave = (names: string[]) => {
+    const planes = names.map(layer);
+    const out = new Float32Array(width * height * 3);
+    planes.forEach((plane, k) => plane?.forEach((value, at) => (out[at * 3 + k] = value)));
+    return out;
+  };
+  const depth = layer('Z');
+  if (!depth || !layer('normal.X') || !layer('albedo.R')) return { width, height, beauty };
+  const guides = {
+    normal: interleave(['normal.X', 'normal.Y', 'normal.Z']),
+    albedo: interleave(['albedo.R', 'albedo.G', 'albedo.B']),
+    depth,
+  };
+  return { width, height, beauty, guides };
 }

@@ -1,3 +1,4 @@
+export * from './denoise';
 export * from './develop';
 export * from './exr';
 export * from './frame';

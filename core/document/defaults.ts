@@ -19,6 +19,7 @@ export const newId = (): string => nanoid(12);
 export const defaultLook = (): Look => ({
   exposure: 0,
   tone: 'neutral',
+  denoise: 0.8,
   bloomAmount: 0.04,
   bloomRadius: 0.04,
   bloomThreshold: 1,

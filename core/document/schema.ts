@@ -145,6 +145,8 @@ export const lookSchema = z.object({
   /** Stops. At 0, a luminance of 683 nits becomes full white before the tone curve. */
   exposure: z.number().min(-20).max(20),
   tone: z.enum(['neutral', 'soft', 'strong']),
+  /** How much of the noise is filtered out. */
+  denoise: unit,
   bloomAmount: unit,
   /** Part of the picture's height. */
   bloomRadius: z.number().min(0.001).max(0.5),

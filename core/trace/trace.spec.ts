@@ -251,6 +251,27 @@ describe('the picture', () => {
   });
 });
 
+describe('a thin pane', () => {
+  it('lets light through at grazing angles from both of its sides', async () => {
+    // A slab of two thin faces before a luminous wall, seen at 70 degrees: never total reflection.
+    const glow = {
+      mesh: quad(4000),
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 683 * Math.PI * 16 } as Partial<Finish>,
+    };
+    const pane = {
+      mesh: box(3000, 3000, 2),
+      finish: { transmissionWeight: 1, specularRoughness: 0, thinWalled: true } as Partial<Finish>,
+      transform: composeTransform([0, 0, 20], [0, 0, 0, 1], [1, 1, 1]),
+    };
+    const position: [number, number, number] = [Math.sin(1.22) * 200, 0, Math.cos(1.22) * 200];
+    const camera = { position, focalLength: 2000 };
+    const free = await renderScene({ parts: [glow], camera });
+    const through = await renderScene({ parts: [glow, pane], camera }, { samples: 512 });
+    const f = 0.1701; // Fresnel reflectance at 70 degrees and index 1.5
+    expect(through.mean[1] / free.mean[1]).toBeGreaterThan(((1 - f) / (1 + f)) ** 2 - 0.02);
+  });
+});
+
 describe('the identity of a frame', () => {
   const settings = defaultRenderSettings();
   const state = () => frameState({ parts: [{ mesh: box(1, 1, 1) }], lights: [newLight('bulb', { id: 'b' })] });

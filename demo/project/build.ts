@@ -52,7 +52,14 @@ document.set = {
   surroundings: { kind: 'picture', picture: 'soft', color: [0.3, 0.3, 0.3], turn: 0, brightness: 0.55 },
   behind: { kind: 'surroundings', color: [0.2, 0.2, 0.2] },
 };
-document.look = { exposure: 0.15, tone: 'neutral', bloomAmount: 0.06, bloomRadius: 0.05, bloomThreshold: 0.9 };
+document.look = {
+  exposure: 0.15,
+  tone: 'neutral',
+  denoise: 0.9,
+  bloomAmount: 0.06,
+  bloomRadius: 0.05,
+  bloomThreshold: 0.9,
+};
 const find = (name: string): string => {
   const node = Object.values(document.nodes).find((each) => each.name === name);
   if (!node) throw new Error(`the model has no part "${name}"`);

@@ -229,7 +229,8 @@ export function finishIsSmoothGlass(): bool {
 
 function relativeIor(): f32 {
   const ior = max<f32>(1.0001, load<f32>(at, FINISH_IOR));
-  return fromInside ? <f32>1 / ior : ior;
+  // A thin wall has no inside: the same air is on both of its sides.
+  return fromInside && load<f32>(at, FINISH_THIN) <= 0 ? <f32>1 / ior : ior;
 }
 
 /** Function × cosine and density for a direction; perfectly smooth lobes are left out, as no light sample can meet them. */
