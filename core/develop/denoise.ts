@@ -90,6 +90,13 @@ function localVariance(light: Float32Array, width: number, height: number): Floa
 /** exp(-x) nearly enough for a weight, and much cheaper. */
 const falling = (x: number): number => 1 / (1 + x + 0.5 * x * x);
 
+function squaredDistance(data: Float32Array, p: number, q: number): number {
+  const x = data[p]! - data[q]!;
+  const y = data[p + 1]! - data[q + 1]!;
+  const z = data[p + 2]! - data[q + 2]!;
+  return x * x + y * y + z * z;
+}
+
 function filterLevel(
   light: Float32Array,
   variance: Float32Array,
@@ -99,15 +106,20 @@ function filterLevel(
   step: number,
 ): { light: Float32Array; variance: Float32Array } {
   const out = new Float32Array(light.length);
+  const luminance = Float32Array.from(variance, (_, p) => luminanceAt(light, p));
   const outVariance = new Float32Array(variance.length);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const p = y * width + x;
       const p3 = p * 3;
-      const own = luminanceAt(light, p);
+      const own = luminance[p]!;
       const spread = 2.2 * Math.sqrt(variance[p]!) + 1e-4 + own * 0.01;
       const reach = depth[p]! * 0.004 * step + 0.5;
-      let [r, g, b, total, squares] = [0, 0, 0, 0, 0];
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      let total = 0;
+      let squares = 0;
       for (let j = -2; j <= 2; j++) {
         const qy = y + j * step;
         if (qy < 0 || qy >= height) continue;
@@ -116,23 +128,11 @@ function filterLevel(
           if (qx < 0 || qx >= width) continue;
           const q = qy * width + qx;
           const q3 = q * 3;
-          const dn =
-            (normal[p3]! - normal[q3]!) ** 2 +
-            (normal[p3 + 1]! - normal[q3 + 1]!) ** 2 +
-            (normal[p3 + 2]! - normal[q3 + 2]!) ** 2;
-          const da =
-            (albedo[p3]! - albedo[q3]!) ** 2 +
-            (albedo[p3 + 1]! - albedo[q3 + 1]!) ** 2 +
-            (albedo[p3 + 2]! - albedo[q3 + 2]!) ** 2;
+          const dn = squaredDistance(normal, p3, q3);
+          const da = squaredDistance(albedo, p3, q3);
           const dz = Math.abs(depth[p]! - depth[q]!) / reach;
-          const dl = Math.abs(own - luminanceAt(light, q)) / spread;
-          const w =
-            KERNEL[i + 2]! *
-            KERNEL[j + 2]! *
-            falling(dn * 24) *
-            falling(da * 120) *
-            falling(dz) *
-            falling(dl * dl * 0.5 + dl * 0.3);
+          const dl = Math.abs(own - luminance[q]!) / spread;
+          const w = KERNEL[i + 2]! * KERNEL[j + 2]! * falling(dn * 24 + da * 120 + dz + dl * (0.5 * dl + 0.3));
           r += w * light[q3]!;
           g += w * light[q3 + 1]!;
           b += w * light[q3 + 2]!;

@@ -1,0 +1,59 @@
+// Reference: the same rays through Embree, single rays, one thread. Reads triangles (9 floats each) and rays (8 floats each:
+// origin, tMin, direction, tMax); prints seconds for closest hits or any hits, and the hits as t.
+#include <embree3/rtcore.h>
+#include <chrono>
+#include <cstdio>
+#include <cstdlib>
+#include <cstring>
+#include <vector>
+
+static std::vector<float> read(const char* path) {
+  FILE* f = fopen(path, "rb");
+  fseek(f, 0, SEEK_END);
+  std::vector<float> data(ftell(f) / 4);
+  rewind(f);
+  if (fread(data.data(), 4, data.size(), f) != data.size()) exit(1);
+  fclose(f);
+  return data;
+}
+
+int main(int argc, char** argv) {
+  auto triangles = read(argv[1]);
+  RTCDevice device = rtcNewDevice("threads=1");
+  RTCScene scene = rtcNewScene(device);
+  RTCGeometry mesh = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_TRIANGLE);
+  size_t count = triangles.size() / 9;
+  float* v = (float*)rtcSetNewGeometryBuffer(mesh, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 12, count * 3);
+  memcpy(v, triangles.data(), triangles.size() * 4);
+  unsigned* i = (unsigned*)rtcSetNewGeometryBuffer(mesh, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 12, count);
+  for (size_t k = 0; k < count * 3; k++) i[k] = k;
+  rtcSetGeometryBuildQuality(mesh, RTC_BUILD_QUALITY_HIGH);
+  rtcCommitGeometry(mesh);
+  rtcAttachGeometry(scene, mesh);
+  rtcSetSceneFlags(scene, RTC_SCENE_FLAG_ROBUST);
+  rtcCommitScene(scene);
+  for (int a = 2; a + 1 < argc; a += 2) {
+    auto rays = read(argv[a]);
+    bool any = !strcmp(argv[a + 1], "any");
+    size_t n = rays.size() / 8, hits = 0;
+    auto start = std::chrono::steady_clock::now();
+    for (size_t k = 0; k < n; k++) {
+      const float* r = &rays[k * 8];
+      RTCIntersectContext context;
+      rtcInitIntersectContext(&context);
+      if (any) {
+        RTCRay ray = {r[0], r[1], r[2], r[3], r[4], r[5], r[6], 0, r[7], 0xffffffffu, 0, 0};
+        rtcOccluded1(scene, &context, &ray);
+        hits += ray.tfar < 0;
+      } else {
+        RTCRayHit hit;
+        hit.ray = {r[0], r[1], r[2], r[3], r[4], r[5], r[6], 0, r[7], 0xffffffffu, 0, 0};
+        hit.hit.geomID = RTC_INVALID_GEOMETRY_ID;
+        hit.hit.instID[0] = RTC_INVALID_GEOMETRY_ID;
+        rtcIntersect1(scene, &context, &hit);
+        hits += hit.hit.geomID != RTC_INVALID_GEOMETRY_ID;
+      }
+    }
+    printf("%.9f %zu\n", std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count(), hits);
+  }
+}
