@@ -23,6 +23,7 @@ import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { Watching } from '../state/watching';
+import { MirrorBallComponent } from './mirror-ball.component';
 import type { Stage } from './stage';
 
 const VIEWS: { name: string; from: Vector3 }[] = [
@@ -37,7 +38,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
 /** The one picture: the sketch, the frames of a take, or a film. */
 @Component({
   selector: 'zr-picture',
-  imports: [IconComponent],
+  imports: [IconComponent, MirrorBallComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
