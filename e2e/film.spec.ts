@@ -89,7 +89,7 @@ test('parts are found by clicking the picture, hidden, isolated and renamed', as
   await page.keyboard.press('f');
   await page.waitForTimeout(1500);
   await page.keyboard.press('Escape');
-  const canvas = (await page.locator('canvas').boundingBox())!;
+  const canvas = (await page.getByLabel('Picture of the scene').boundingBox())!;
   await expect(async () => {
     await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
     await expect(page.getByRole('treeitem', { name: /Lid/ })).toHaveAttribute('aria-selected', 'true', {
@@ -109,7 +109,7 @@ test('a finish dragged from the shelf is worn by the part under the pointer', as
   await page.keyboard.press('f');
   await page.waitForTimeout(1500);
   await desk('Finish');
-  await page.getByTitle('Gold').dragTo(page.locator('canvas'));
+  await page.getByTitle('Gold').dragTo(page.getByLabel('Picture of the scene'));
   await expect(page.getByText('Cover wears Gold')).toBeVisible();
   await setNumber('Roughness', '0.4');
   await expect(field('Roughness')).toHaveValue('0.4');
@@ -128,7 +128,7 @@ test('the view becomes a camera, and a click sets what is sharp', async () => {
   await page.locator('zr-camera-desk').getByRole('button', { name: 'Keep view as camera' }).click();
   await setNumber('f-stop', '4');
   await page.getByRole('button', { name: 'Click what shall be sharp' }).click();
-  const canvas = (await page.locator('canvas').boundingBox())!;
+  const canvas = (await page.getByLabel('Picture of the scene').boundingBox())!;
   await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
   await expect(page.getByText(/Sharp at \d+ mm/)).toBeVisible();
 });
@@ -258,4 +258,19 @@ test('two windows: the second to save is told and can merge', async ({ browser }
   await desk('Lights');
   await expect(page.getByLabel(/Switch on Key panel/)).toBeVisible();
   await other.close();
+});
+
+test('several models come in one after another, and one that is left out leaves nothing', async () => {
+  await desk('Model');
+  const [obj] = writeBoxes(server.folder);
+  const second = join(server.folder, 'second.obj');
+  writeFileSync(second, 'o Plate\nv 0 0 0\nv 100 0 0\nv 0 100 0\nf 1 2 3\n');
+  await page.locator('input[type=file]').first().setInputFiles([obj!, second]);
+  const dialog = page.getByRole('dialog', { name: 'Bring in a model' });
+  await expect(dialog.getByRole('heading', { name: 'boxes.obj' })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Leave out' }).click();
+  await expect(dialog.getByRole('heading', { name: 'second.obj' })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByRole('treeitem', { name: /Plate/ })).toBeVisible();
+  await expect(page.getByRole('treeitem', { name: /Crate/ })).toHaveCount(1);
 });

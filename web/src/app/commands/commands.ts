@@ -112,7 +112,7 @@ function keyName(event: KeyboardEvent): string {
         : event.key.length === 1
           ? event.key.toUpperCase()
           : event.key;
-  return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && name.length > 0 && (event.ctrlKey || /^[A-Z]$/.test(name)) ? 'Shift+' : ''}${name}`;
+  return `${event.altKey ? 'Alt+' : ''}${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && name.length > 0 && (event.ctrlKey || /^[A-Z]$/.test(name)) ? 'Shift+' : ''}${name}`;
 }
 
 export function toggleTheme(): void {

@@ -23,12 +23,22 @@ export class Importer {
   /** Counts placed models, so that the picture frames the new one. */
   readonly placed = signal<string | null>(null);
   private abort = new AbortController();
+  private readonly waiting: File[][] = [];
 
   async bring(files: File[]): Promise<void> {
     const pictures = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
     const models = files.filter((file) => !pictures.includes(file));
     for (const picture of pictures) await this.bringSurroundings(picture);
-    if (models.length > 0) await this.bringModel(models);
+    // Every model is asked about on its own; materials go with each.
+    const materials = models.filter((file) => /\.mtl$/i.test(file.name));
+    const bodies = models.filter((file) => !materials.includes(file));
+    this.waiting.push(...bodies.map((file) => [file, ...(/\.obj$/i.test(file.name) ? materials : [])]));
+    if (!this.view()) await this.next();
+  }
+
+  private async next(): Promise<void> {
+    const files = this.waiting.shift();
+    if (files) await this.bringModel(files);
   }
 
   private async bringModel(files: File[]): Promise<void> {
@@ -52,11 +62,11 @@ export class Importer {
         job = await this.api.showImport(job.id);
       }
       if (job.state === 'failed') throw new Error(job.message);
-      if (job.state === 'stopped') this.view.set(null);
-      else this.view.set({ name, step: 'read', part: 1, job });
+      if (job.state === 'read') this.view.set({ name, step: 'read', part: 1, job });
     } catch (error) {
       this.view.set(null);
       this.session.tell(error);
+      await this.next();
     }
   }
 
@@ -90,13 +100,17 @@ export class Importer {
     } finally {
       this.view.set(null);
     }
+    await this.next();
   }
 
   async stop(): Promise<void> {
     this.abort.abort();
     const job = this.view()?.job;
     this.view.set(null);
-    if (job) await this.api.stopImport(job.id).catch(() => undefined);
+    // While the file is still being sent, the upload ends by itself and goes on to the next one.
+    if (!job) return;
+    await this.api.stopImport(job.id).catch(() => undefined);
+    await this.next();
   }
 
   private async bringSurroundings(file: File): Promise<void> {

@@ -1,0 +1,74 @@
+// Takes the pictures in docs/screenshots from the demo project: `node e2e/screenshots.mjs ADDRESS`.
+import { chromium } from '@playwright/test';
+
+const [address = 'http://127.0.0.1:4870'] = process.argv.slice(2);
+const folder = new URL('../docs/screenshots/', import.meta.url).pathname;
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.goto(address);
+await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
+await page.waitForTimeout(4000);
+
+const desk = (name) =>
+  page
+    .locator('zr-rail')
+    .getByRole('button', { name: new RegExp(name) })
+    .click();
+const shot = (name) => page.locator('.shot', { hasText: name }).click();
+const keep = async (name) => {
+  await page.waitForTimeout(2500);
+  await page.screenshot({ path: `${folder}${name}.png` });
+};
+
+await shot('Turn');
+await desk('Model');
+await page.getByRole('treeitem', { name: /Front panel/ }).click();
+await keep('model');
+await desk('Finish');
+await keep('finish');
+await desk('Set');
+await page.keyboard.press('Escape');
+await keep('set');
+await desk('Lights');
+await page.keyboard.press('v');
+await page.keyboard.press('Alt+6');
+await page.locator('zr-lights-desk .line', { hasText: 'Key panel' }).click();
+await keep('lights');
+await shot('Grille');
+await desk('Camera');
+await page.locator('zr-camera-desk .line', { hasText: 'Grille close-up' }).click();
+await keep('camera');
+await shot('Dial warms up');
+await desk('Motion');
+await page.locator('zr-strip .ruler').click({ position: { x: 900, y: 10 } });
+await page.locator('zr-motion-desk .line', { hasText: 'Fade' }).click();
+await keep('motion');
+await page.evaluate(() => (document.documentElement.dataset.theme = 'light'));
+await shot('Antenna rises');
+await page.locator('zr-strip .ruler').click({ position: { x: 1000, y: 10 } });
+await desk('Motion');
+await keep('light-theme');
+await page.evaluate(() => (document.documentElement.dataset.theme = 'dark'));
+await desk('Render');
+const take = page.locator('zr-render-desk .box').first();
+if (await take.count()) await take.click();
+await keep('render');
+await desk('Reel');
+await keep('reel');
+const watch = page.getByRole('button', { name: 'Watch' });
+if (await watch.count()) {
+  await watch.first().click();
+  await page.waitForTimeout(3000);
+  await keep('film');
+}
+await browser.close();
