@@ -76,16 +76,16 @@ export function evaluateProperties(document: ProjectDocument, shot: Shot | null,
   };
   if (!shot) return state;
   const own = new Set<string>();
-  const set_ = (path: string, value: Parameters<typeof writeProperty>[2]) => {
+  const assign = (path: string, value: Parameters<typeof writeProperty>[2]) => {
     detach(state, path, own);
     writeProperty(state, path, value);
   };
-  for (const [path, value] of Object.entries(shot.changes)) set_(path, value);
+  for (const [path, value] of Object.entries(shot.changes)) assign(path, value);
   for (const [path, keys] of Object.entries(shot.tracks)) {
     const resting = readProperty(state, path);
-    if (keys.length > 0 && resting !== undefined) set_(path, trackValue(keys, frame, propertyKind(path, resting)));
+    if (keys.length > 0 && resting !== undefined) assign(path, trackValue(keys, frame, propertyKind(path, resting)));
   }
-  for (const move of actingMoves(shot, frame)) applyMove(state, move, frame, set_, own);
+  for (const move of actingMoves(shot, frame)) applyMove(state, move, frame, assign, own);
   return state;
 }
 

@@ -3,7 +3,7 @@ import { Store } from '@ngrx/store';
 import { applyDocumentPatches, newId, type DocumentPatch, type ProjectDocument } from '@zippy/core/document';
 import { Api, ServerLost, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
-import { Studio_ } from './studio.actions';
+import { StudioActions } from './studio.actions';
 import type { StudioState } from './studio.state';
 
 const SAVE_DELAY = 400;
@@ -39,7 +39,7 @@ export class Session {
     try {
       const project = await this.api.openProject(id);
       const kept = readKept(id);
-      this.store.dispatch(Studio_.projectOpened({ project }));
+      this.store.dispatch(StudioActions.projectOpened({ project }));
       if (kept.length > 0) this.takeUp(project.document, project.revision, kept);
       history.replaceState(null, '', `/p/${id}`);
       await Promise.all([this.refreshTakes(), this.refreshFilms()]);
@@ -82,7 +82,7 @@ export class Session {
     try {
       await this.save();
       this.store.dispatch(
-        Studio_.projectOpened({ project: await this.api.restoreVersion(project, version, this.window) }),
+        StudioActions.projectOpened({ project: await this.api.restoreVersion(project, version, this.window) }),
       );
     } catch (error) {
       this.tell(error);
@@ -91,12 +91,12 @@ export class Session {
 
   async refreshTakes(): Promise<void> {
     const { project } = this.state();
-    if (project) this.store.dispatch(Studio_.takesArrived({ takes: await this.api.takes(project) }));
+    if (project) this.store.dispatch(StudioActions.takesArrived({ takes: await this.api.takes(project) }));
   }
 
   async refreshFilms(): Promise<void> {
     const { project } = this.state();
-    if (project) this.store.dispatch(Studio_.filmsArrived({ films: await this.api.films(project) }));
+    if (project) this.store.dispatch(StudioActions.filmsArrived({ films: await this.api.films(project) }));
   }
 
   /** Sends what is unsaved now. */
@@ -108,15 +108,15 @@ export class Session {
     keep(project, unsaved);
     try {
       const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
-      this.store.dispatch(Studio_.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
+      this.store.dispatch(StudioActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
       keep(project, this.state().unsaved);
     } catch (error) {
       if (error instanceof ServerLost) {
-        this.store.dispatch(Studio_.serverLost());
+        this.store.dispatch(StudioActions.serverLost());
         this.saveSoon(RETRY_DELAY);
       } else if (error instanceof ServerProblem && error.code === 'revision-conflict') {
         const newer = error.body['newer'] as { revision: number; document: ProjectDocument };
-        this.store.dispatch(Studio_.conflictMet({ conflict: newer }));
+        this.store.dispatch(StudioActions.conflictMet({ conflict: newer }));
       } else {
         this.tell(error);
         this.forget();
@@ -144,7 +144,7 @@ export class Session {
         // What the other window removed cannot be changed any more.
       }
     }
-    this.store.dispatch(Studio_.conflictMerged({ document: merged, revision, unsaved: fitting }));
+    this.store.dispatch(StudioActions.conflictMerged({ document: merged, revision, unsaved: fitting }));
     const lost = patches.length - fitting.length;
     if (lost > 0)
       this.notice.set(
@@ -155,7 +155,7 @@ export class Session {
   private forget(): void {
     const { project } = this.state();
     if (project) keep(project, []);
-    this.store.dispatch(Studio_.projectClosed());
+    this.store.dispatch(StudioActions.projectClosed());
   }
 
   private saveSoon(delay: number): void {
@@ -168,15 +168,15 @@ export class Session {
     let lost = false;
     source.onerror = () => {
       lost = true;
-      if (this.state().project) this.store.dispatch(Studio_.serverLost());
+      if (this.state().project) this.store.dispatch(StudioActions.serverLost());
     };
     source.onopen = () => {
       if (!lost) return;
       lost = false;
       this.store.dispatch(
         this.state().unsaved.length > 0
-          ? Studio_.saveBegan()
-          : Studio_.saveConfirmed({ revision: this.state().revision, count: 0 }),
+          ? StudioActions.saveBegan()
+          : StudioActions.saveConfirmed({ revision: this.state().revision, count: 0 }),
       );
       void this.save();
       void this.refreshTakes().catch(() => undefined);
@@ -201,7 +201,7 @@ export class Session {
         unsaved.length === 0 &&
         !this.saving
       ) {
-        this.store.dispatch(Studio_.projectOpened({ project: await this.api.openProject(project) }));
+        this.store.dispatch(StudioActions.projectOpened({ project: await this.api.openProject(project) }));
       }
     } catch {
       // The next event, or the return of the server, brings it up to date.

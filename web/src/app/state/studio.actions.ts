@@ -3,7 +3,7 @@ import type { DocumentPatch, Edit, ProjectDocument } from '@zippy/core/document'
 import type { FilmView, OpenProject, TakeView } from '../api/types';
 import type { Conflict, StudioState } from './studio.state';
 
-export const Studio_ = createActionGroup({
+export const StudioActions = createActionGroup({
   source: 'Studio',
   events: {
     'Project opened': props<{ project: OpenProject }>(),

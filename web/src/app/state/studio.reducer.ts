@@ -1,11 +1,11 @@
 import { createReducer, on } from '@ngrx/store';
 import { emptyHistory, redo, remember, shotsInOrder, undo, type ProjectDocument } from '@zippy/core/document';
-import { Studio_ } from './studio.actions';
+import { StudioActions } from './studio.actions';
 import { initialState, type StudioState } from './studio.state';
 
 export const studioReducer = createReducer(
   initialState,
-  on(Studio_.projectOpened, (state, { project }): StudioState => {
+  on(StudioActions.projectOpened, (state, { project }): StudioState => {
     const same = state.project === project.id;
     return keepInside({
       ...(same ? state : { ...initialState, desk: state.desk }),
@@ -19,8 +19,8 @@ export const studioReducer = createReducer(
       shot: state.shot ?? shotsInOrder(project.document)[0]?.id ?? null,
     });
   }),
-  on(Studio_.projectClosed, () => initialState),
-  on(Studio_.edited, (state, { document, edit }): StudioState =>
+  on(StudioActions.projectClosed, () => initialState),
+  on(StudioActions.edited, (state, { document, edit }): StudioState =>
     keepInside({
       ...state,
       document,
@@ -29,16 +29,16 @@ export const studioReducer = createReducer(
       saved: state.saved === 'saved' ? 'waiting' : state.saved,
     }),
   ),
-  on(Studio_.undone, (state) => step(state, undo)),
-  on(Studio_.redone, (state) => step(state, redo)),
-  on(Studio_.saveConfirmed, (state, { revision, count }): StudioState => {
+  on(StudioActions.undone, (state) => step(state, undo)),
+  on(StudioActions.redone, (state) => step(state, redo)),
+  on(StudioActions.saveConfirmed, (state, { revision, count }): StudioState => {
     const unsaved = state.unsaved.slice(count);
     return { ...state, revision, unsaved, saved: unsaved.length > 0 ? 'waiting' : 'saved' };
   }),
-  on(Studio_.serverLost, (state): StudioState => ({ ...state, saved: 'offline' })),
-  on(Studio_.saveBegan, (state): StudioState => ({ ...state, saved: 'waiting' })),
-  on(Studio_.conflictMet, (state, { conflict }): StudioState => ({ ...state, saved: 'conflict', conflict })),
-  on(Studio_.conflictMerged, (state, { document, revision, unsaved }): StudioState =>
+  on(StudioActions.serverLost, (state): StudioState => ({ ...state, saved: 'offline' })),
+  on(StudioActions.saveBegan, (state): StudioState => ({ ...state, saved: 'waiting' })),
+  on(StudioActions.conflictMet, (state, { conflict }): StudioState => ({ ...state, saved: 'conflict', conflict })),
+  on(StudioActions.conflictMerged, (state, { document, revision, unsaved }): StudioState =>
     keepInside({
       ...state,
       document,
@@ -49,9 +49,9 @@ export const studioReducer = createReducer(
       history: emptyHistory,
     }),
   ),
-  on(Studio_.viewChanged, (state, { view }): StudioState => keepInside({ ...state, ...view })),
-  on(Studio_.takesArrived, (state, { takes }): StudioState => ({ ...state, takes })),
-  on(Studio_.filmsArrived, (state, { films }): StudioState => ({ ...state, films })),
+  on(StudioActions.viewChanged, (state, { view }): StudioState => keepInside({ ...state, ...view })),
+  on(StudioActions.takesArrived, (state, { takes }): StudioState => ({ ...state, takes })),
+  on(StudioActions.filmsArrived, (state, { films }): StudioState => ({ ...state, films })),
 );
 
 function step(state: StudioState, turn: typeof undo): StudioState {

@@ -12,7 +12,7 @@ import {
   type Value,
 } from '@zippy/core/document';
 import { evaluate, evaluateProperties, type Evaluated, type FrameState } from '@zippy/core/motion';
-import { Studio_, type ViewState } from './studio.actions';
+import { StudioActions, type ViewState } from './studio.actions';
 import type { Selected, SelectionKind, StudioState } from './studio.state';
 
 /** The store as signals, and everything a user can do to it. */
@@ -45,7 +45,7 @@ export class Studio {
 
   edit(label: string, recipe: (draft: ProjectDocument) => void, gesture?: string): void {
     const made = makeEdit(this.document(), label, recipe, gesture);
-    if (made.edit) this.store.dispatch(Studio_.edited({ document: made.document, edit: made.edit }));
+    if (made.edit) this.store.dispatch(StudioActions.edited({ document: made.document, edit: made.edit }));
   }
 
   /**
@@ -82,9 +82,9 @@ export class Studio {
     });
   }
 
-  undo = (): void => this.store.dispatch(Studio_.undone());
-  redo = (): void => this.store.dispatch(Studio_.redone());
-  view = (view: Partial<ViewState>): void => this.store.dispatch(Studio_.viewChanged({ view }));
+  undo = (): void => this.store.dispatch(StudioActions.undone());
+  redo = (): void => this.store.dispatch(StudioActions.redone());
+  view = (view: Partial<ViewState>): void => this.store.dispatch(StudioActions.viewChanged({ view }));
 
   select(kind: SelectionKind, id: string, more = false): void {
     const present = this.selection();
