@@ -15,8 +15,8 @@ import { Commands, type Command } from './commands';
   selector: 'zr-palette',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="back" (click)="close()"></div>
-    <div class="box" role="dialog" aria-modal="true" aria-label="Do anything">
+    <div class="dialog-back" (click)="close()"></div>
+    <div class="dialog palette" role="dialog" aria-modal="true" aria-label="Do anything">
       <input
         #query
         class="control"
@@ -40,23 +40,11 @@ import { Commands, type Command } from './commands';
     </div>
   `,
   styles: `
-    .back {
-      position: fixed;
-      inset: 0;
-      background: var(--shade);
-      z-index: 20;
-    }
-    .box {
-      position: fixed;
-      z-index: 21;
+    .palette {
       top: 64px;
-      left: 50%;
       translate: -50%;
       width: 480px;
       padding: 8px;
-      border-radius: 10px;
-      background: var(--panel);
-      border: 1px solid var(--line);
     }
     input {
       width: 100%;

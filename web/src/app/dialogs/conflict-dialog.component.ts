@@ -8,14 +8,14 @@ import { Studio } from '../state/studio';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (studio.state().conflict) {
-      <div class="back"></div>
-      <div class="box" role="alertdialog" aria-modal="true" aria-label="Changed in another window">
+      <div class="dialog-back"></div>
+      <div class="dialog" role="alertdialog" aria-modal="true" aria-label="Changed in another window">
         <h2>Another window saved this project first</h2>
         <p>
           Nothing is lost. Merge lays your changes over the other window's. Keep both makes a copy with your changes and
           leaves the other alone.
         </p>
-        <div class="row">
+        <div class="dialog-row">
           <button class="control" (click)="session.keepBoth()">Keep both</button>
           <button class="control primary" (click)="session.mergeConflict()">Merge</button>
         </div>
@@ -23,31 +23,8 @@ import { Studio } from '../state/studio';
     }
   `,
   styles: `
-    .back {
-      position: fixed;
-      inset: 0;
-      background: var(--shade);
-      z-index: 20;
-    }
-    .box {
-      position: fixed;
-      z-index: 21;
-      top: 50%;
-      left: 50%;
-      translate: -50% -50%;
-      width: 420px;
-      padding: 20px;
-      border-radius: 10px;
-      background: var(--panel);
-      border: 1px solid var(--line);
-    }
-    h2 {
-      font-size: 15px;
-    }
-    .row {
-      display: flex;
-      justify-content: end;
-      gap: 8px;
+    .dialog {
+      width: 440px;
     }
   `,
 })

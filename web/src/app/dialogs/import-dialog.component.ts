@@ -8,8 +8,8 @@ import { Importer } from './importer';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (importer.view(); as view) {
-      <div class="back"></div>
-      <div class="box" role="dialog" aria-modal="true" aria-label="Bring in a model">
+      <div class="dialog-back"></div>
+      <div class="dialog" role="dialog" aria-modal="true" aria-label="Bring in a model">
         <h2>{{ view.name }}</h2>
         @if (view.step !== 'read') {
           <p role="status">
@@ -22,7 +22,7 @@ import { Importer } from './importer';
             }}
           </p>
           <progress [value]="view.step === 'sending' ? view.part : null" max="1"></progress>
-          <div class="row"><button class="control" (click)="importer.stop()">Stop</button></div>
+          <div class="dialog-row"><button class="control" (click)="importer.stop()">Stop</button></div>
         } @else if (view.job?.summary; as summary) {
           <dl>
             <dt>Size</dt>
@@ -56,7 +56,7 @@ import { Importer } from './importer';
           @for (note of summary.notes; track note) {
             <p class="quiet">{{ note }}</p>
           }
-          <div class="row">
+          <div class="dialog-row">
             <button class="control" (click)="importer.stop()">Leave out</button>
             <button class="control primary" (click)="importer.accept(unit(), up())">Take it in</button>
           </div>
@@ -65,28 +65,10 @@ import { Importer } from './importer';
     }
   `,
   styles: `
-    .back {
-      position: fixed;
-      inset: 0;
-      background: var(--shade);
-      z-index: 20;
-    }
-    .box {
-      position: fixed;
-      z-index: 21;
-      top: 50%;
-      left: 50%;
-      translate: -50% -50%;
+    .dialog {
       width: 460px;
-      padding: 20px;
-      border-radius: 10px;
-      background: var(--panel);
-      border: 1px solid var(--line);
       display: grid;
       gap: 12px;
-    }
-    h2 {
-      font-size: 15px;
     }
     p {
       margin: 0;
@@ -110,11 +92,6 @@ import { Importer } from './importer';
       display: flex;
       gap: 10px;
       align-items: center;
-    }
-    .row {
-      display: flex;
-      justify-content: end;
-      gap: 8px;
     }
   `,
 })
