@@ -106,15 +106,17 @@ function filterLevel(
   step: number,
 ): { light: Float32Array; variance: Float32Array } {
   const out = new Float32Array(light.length);
-  const luminance = Float32Array.from(variance, (_, p) => luminanceAt(light, p));
+  const luminance = new Float32Array(variance.length);
+  for (let p = 0; p < luminance.length; p++) luminance[p] = luminanceAt(light, p);
   const outVariance = new Float32Array(variance.length);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const p = y * width + x;
       const p3 = p * 3;
       const own = luminance[p]!;
-      const spread = 2.2 * Math.sqrt(variance[p]!) + 1e-4 + own * 0.01;
-      const reach = depth[p]! * 0.004 * step + 0.5;
+      const perSpread = 1 / (2.2 * Math.sqrt(variance[p]!) + 1e-4 + own * 0.01);
+      const perReach = 1 / (depth[p]! * 0.004 * step + 0.5);
+      const far = depth[p]!;
       let r = 0;
       let g = 0;
       let b = 0;
@@ -130,8 +132,8 @@ function filterLevel(
           const q3 = q * 3;
           const dn = squaredDistance(normal, p3, q3);
           const da = squaredDistance(albedo, p3, q3);
-          const dz = Math.abs(depth[p]! - depth[q]!) / reach;
-          const dl = Math.abs(own - luminance[q]!) / spread;
+          const dz = Math.abs(far - depth[q]!) * perReach;
+          const dl = Math.abs(own - luminance[q]!) * perSpread;
           const w = KERNEL[i + 2]! * KERNEL[j + 2]! * falling(dn * 24 + da * 120 + dz + dl * (0.5 * dl + 0.3));
           r += w * light[q3]!;
           g += w * light[q3 + 1]!;
