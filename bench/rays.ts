@@ -8,7 +8,8 @@ import { fileURLToPath } from 'node:url';
 import { transformPoint } from '@zippy/core/geometry';
 import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
 import { evaluate } from '@zippy/core/motion';
-import { createKernelMemory, defaultRenderSettings, SceneMemory, startKernel } from '@zippy/core/trace';
+import { defaultRenderSettings, SceneMemory } from '@zippy/core/trace';
+import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { demoScene, made } from './demoScene';
 import { figure, median } from './figure';
 

@@ -39,17 +39,28 @@ function blurLines(
   radius: number,
 ): Float32Array {
   const out = new Float32Array(source.length);
-  const width = 2 * radius + 1;
+  const share = 1 / (2 * radius + 1);
   for (let line = 0; line < lines; line++) {
-    for (let channel = 0; channel < 3; channel++) {
-      const first = line * stride + channel;
-      const at = (k: number) => source[first + Math.min(length - 1, Math.max(0, k)) * step]!;
-      let sum = 0;
-      for (let k = -radius; k <= radius; k++) sum += at(k);
-      for (let k = 0; k < length; k++) {
-        out[first + k * step] = sum / width;
-        sum += at(k + radius + 1) - at(k - radius);
-      }
+    const first = line * stride;
+    const last = first + (length - 1) * step;
+    const place = (k: number) => Math.min(last, Math.max(first, first + k * step));
+    let [r, g, b] = [0, 0, 0];
+    for (let k = -radius; k <= radius; k++) {
+      const at = place(k);
+      r += source[at]!;
+      g += source[at + 1]!;
+      b += source[at + 2]!;
+    }
+    for (let k = 0; k < length; k++) {
+      const to = first + k * step;
+      out[to] = r * share;
+      out[to + 1] = g * share;
+      out[to + 2] = b * share;
+      const enters = Math.min(last, to + (radius + 1) * step);
+      const leaves = Math.max(first, to - radius * step);
+      r += source[enters]! - source[leaves]!;
+      g += source[enters + 1]! - source[leaves + 1]!;
+      b += source[enters + 2]! - source[leaves + 2]!;
     }
   }
   return out;

@@ -128,10 +128,12 @@ function predict(raw: Uint8Array): Uint8Array {
 }
 
 function unpredict(packed: Uint8Array): Uint8Array {
-  for (let k = 1; k < packed.length; k++) packed[k] = (packed[k]! + packed[k - 1]! - 128) & 255;
+  let value = packed[0] ?? 0;
+  for (let k = 1; k < packed.length; k++) packed[k] = value = (value + packed[k]! + 128) & 255;
   const out = new Uint8Array(packed.length);
   const half = (packed.length + 1) >> 1;
-  for (let k = 0; k < out.length; k++) out[k] = packed[(k >> 1) + (k & 1 ? half : 0)]!;
+  for (let k = 0; k < half; k++) out[2 * k] = packed[k]!;
+  for (let k = half; k < packed.length; k++) out[2 * (k - half) + 1] = packed[k]!;
   return out;
 }
 
@@ -221,15 +223,11 @@ function readRows(raw: Uint8Array, channels: ExrChannel[], first: number, rows: 
   let at = 0;
   for (let row = first; row < first + rows; row++) {
     for (const { type, data } of channels) {
-      for (let x = 0; x < width; x++) {
-        data[row * width + x] =
-          type === 'half'
-            ? fromHalf(view.getUint16(at, true))
-            : type === 'float'
-              ? view.getFloat32(at, true)
-              : view.getUint32(at, true);
-        at += BYTES[type];
-      }
+      const from = row * width;
+      if (type === 'half') for (let x = 0; x < width; x++) data[from + x] = fromHalf(view.getUint16(at + x * 2, true));
+      else if (type === 'float') for (let x = 0; x < width; x++) data[from + x] = view.getFloat32(at + x * 4, true);
+      else for (let x = 0; x < width; x++) data[from + x] = view.getUint32(at + x * 4, true);
+      at += width * BYTES[type];
     }
   }
 }

@@ -1,6 +1,15 @@
 import { UserProblem } from '../document';
-import type { FrameGuides } from './denoise';
 import { readExr, writeExr, type Deflate } from './exr';
+
+/** What the noise filter follows besides the light: planes of one value a pixel, top row first. */
+export interface FrameGuides {
+  /** x, y, z in the world. */
+  normal: Float32Array[];
+  /** Linear red, green, blue. */
+  albedo: Float32Array[];
+  /** Millimetres. */
+  depth: Float32Array;
+}
 
 /** A rendered frame as it is kept: linear light with its layers. */
 export interface LinearFrame {
@@ -50,18 +59,9 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
     for (let k = 0; k < data.length; k++) beauty[k * 4 + offset] = data[k]!;
   });
   const layer = (name: string) => channels.find((channel) => channel.name === name)?.data as Float32Array | undefined;
-  const interleave = (names: string[]) => {
-    const planes = names.map(layer);
-    const out = new Float32Array(width * height * 3);
-    planes.forEach((plane, k) => plane?.forEach((value, at) => (out[at * 3 + k] = value)));
-    return out;
-  };
+  const normal = ['normal.X', 'normal.Y', 'normal.Z'].flatMap((name) => layer(name) ?? []);
+  const albedo = ['albedo.R', 'albedo.G', 'albedo.B'].flatMap((name) => layer(name) ?? []);
   const depth = layer('Z');
-  if (!depth || !layer('normal.X') || !layer('albedo.R')) return { width, height, beauty };
-  const guides = {
-    normal: interleave(['normal.X', 'normal.Y', 'normal.Z']),
-    albedo: interleave(['albedo.R', 'albedo.G', 'albedo.B']),
-    depth,
-  };
-  return { width, height, beauty, guides };
+  if (!depth || normal.length < 3 || albedo.length < 3) return { width, height, beauty };
+  return { width, height, beauty, guides: { normal, albedo, depth } };
 }

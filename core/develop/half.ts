@@ -19,8 +19,13 @@ export function toHalf(value: number): number {
   return sign | ((rest - 0x38000000 + 0xfff + ((rest >>> 13) & 1)) >>> 13);
 }
 
+/** All 65,536 half-precision numbers by their bits. */
+const numbers = Float32Array.from({ length: 65536 }, (_, half) => numberOf(half));
+
 /** The number whose half-precision bits are given. */
-export function fromHalf(half: number): number {
+export const fromHalf = (half: number): number => numbers[half]!;
+
+function numberOf(half: number): number {
   const sign = half & 0x8000 ? -1 : 1;
   const exponent = (half >>> 10) & 31;
   const mantissa = half & 0x3ff;

@@ -14,8 +14,7 @@ import {
   NODE_SIZE,
 } from '@zippy/kernel/layout';
 import { boundsOfPositions, type Bounds, type TriangleMesh } from '../geometry';
-import type { KernelExports } from './kernel';
-import type { KernelHeap } from './heap';
+import type { KernelExports, KernelHeap } from '@zippy/kernel/host';
 
 /** A mesh that stands in kernel memory with its tree. */
 export interface LoadedMesh {

@@ -98,8 +98,7 @@ import {
   tanHalfWidth,
 } from '../optics';
 import type { FrameState } from '../motion';
-import { KernelHeap } from './heap';
-import type { KernelExports } from './kernel';
+import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
 import { loadSky, plainSky, type LoadedSky, type SkyPicture } from './sky';

@@ -1,6 +1,5 @@
 import { SKY_COLUMNS, SKY_HEIGHT, SKY_MEAN, SKY_PIXELS, SKY_ROWS, SKY_SIZE, SKY_WIDTH } from '@zippy/kernel/layout';
-import type { KernelHeap } from './heap';
-import type { KernelExports } from './kernel';
+import type { KernelExports, KernelHeap } from '@zippy/kernel/host';
 
 /** Equirectangular picture, top row first, three linear values a pixel. */
 export interface SkyPicture {

@@ -1,4 +1,4 @@
-import { CONTROL_NEXT_TILE, CONTROL_STOP, type KernelExports } from './kernel';
+import { CONTROL_NEXT_TILE, CONTROL_STOP, type KernelExports } from '@zippy/kernel/host';
 import type { LoadedFrame } from './scene';
 
 const TILE = 32;

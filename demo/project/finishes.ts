@@ -62,7 +62,7 @@ export const RADIO_FINISHES: [RegExp, Finish][] = [
       baseColor: color('#f1b45c'),
       specularRoughness: 0.6,
       specularWeight: 0.4,
-      emissionLumens: 5,
+      emissionLumens: 2.4,
       emissionKelvin: 2600,
       emissionColor: [1, 0.82, 0.5],
     }),

@@ -32,17 +32,17 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     document.lights[id] = newLight(kind, { id, name, order: Object.keys(document.lights).length, ...over });
   };
   light('key', 'Key panel', {
-    position: [-480, 560, 520],
-    target: [0, 70, 0],
+    position: [-520, 520, 430],
+    target: [0, 60, 0],
     lumens: 2300,
-    width: 460,
-    height: 460,
+    width: 340,
+    height: 340,
     kelvin: 5200,
   });
   light('rim', 'Rim strip', {
     position: [430, 320, -320],
     target: [0, 90, 0],
-    lumens: 1500,
+    lumens: 2200,
     width: 90,
     height: 520,
     kelvin: 6400,
@@ -50,7 +50,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('top', 'Top panel', {
     position: [0, 720, -60],
     target: [0, 80, 0],
-    lumens: 900,
+    lumens: 700,
     width: 520,
     height: 300,
     kelvin: 5600,
@@ -58,8 +58,8 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('sweep', 'Sweeping strip', {
     position: [-330, 130, 240],
     target: [-52, 80, 30],
-    lumens: 520,
-    width: 50,
+    lumens: 200,
+    width: 36,
     height: 420,
     kelvin: 5600,
     on: false,
@@ -69,17 +69,17 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     document.cameras[id] = newCamera({ id, name, order: Object.keys(document.cameras).length, ...over });
   };
   camera('front', 'Turn camera', {
-    position: [60, 190, 860],
-    target: [0, 82, 0],
+    position: [60, 150, 760],
+    target: [0, 74, 0],
     focalLength: 70,
     fStop: 11,
-    focusDistance: 850,
+    focusDistance: 750,
   });
   camera('close', 'Grille close-up', {
     position: [-196, 96, 196],
     target: [-62, 82, 34],
     focalLength: 60,
-    fStop: 2.8,
+    fStop: 4,
     focusDistance: 212,
   });
   camera('dial', 'Dial close-up', {
@@ -90,11 +90,11 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     focusDistance: 262,
   });
   camera('hero', 'Hero view', {
-    position: [-380, 215, 1190],
-    target: [18, 205, 0],
-    focalLength: 56,
+    position: [-360, 84, 940],
+    target: [22, 192, 0],
+    focalLength: 48,
     fStop: 8,
-    focusDistance: 1230,
+    focusDistance: 1000,
   });
 
   const rod = find('Antenna rod');
@@ -114,10 +114,11 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     camera: 'close',
     changes: {
       'lights/sweep/on': true,
-      'lights/key/lumens': 90,
-      'lights/top/lumens': 60,
-      'lights/rim/lumens': 300,
-      'set/surroundings/brightness': 0.22,
+      'lights/key/lumens': 40,
+      'lights/top/lumens': 30,
+      'lights/rim/lumens': 400,
+      'set/surroundings/brightness': 0.05,
+      'finishes/scale/emissionLumens': 1.2,
     },
     tracks: {
       'lights/sweep/position': [key(1, [-420, 170, 190]), key(72, [230, 150, 300])],
@@ -129,24 +130,24 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     id: 'dial',
     name: 'Dial warms up',
     order: 2,
-    length: 96,
+    length: 72,
     camera: 'dial',
     changes: {
-      'lights/key/lumens': 150,
-      'lights/top/lumens': 90,
-      'lights/rim/lumens': 180,
-      'set/surroundings/brightness': 0.16,
+      'lights/key/lumens': 110,
+      'lights/top/lumens': 60,
+      'lights/rim/lumens': 320,
+      'set/surroundings/brightness': 0.05,
     },
     moves: {
-      ...move('fade', 'warm', 'finishes/scale/emissionLumens', 10, 44, { from: 0, to: 7, pace: 'ease-in' }),
-      ...move('glide', 'push', 'cameras/dial', 1, 96, { from: [0, 0, 0], to: [-14, -4, -22], pace: 'ease' }),
+      ...move('fade', 'warm', 'finishes/scale/emissionLumens', 8, 36, { from: 0, to: 3.2, pace: 'ease-in' }),
+      ...move('glide', 'push', 'cameras/dial', 1, 72, { from: [0, 0, 0], to: [-14, -4, -22], pace: 'ease' }),
     },
   });
   for (let lamp = 1; lamp <= 10; lamp++) {
-    const count = [6, 6, 5, 6, 5, 4, 4, 3, 3, 2][lamp - 1]!;
+    const count = [5, 5, 4, 5, 4, 4, 3, 3, 2, 2][lamp - 1]!;
     Object.assign(
       dial.moves,
-      move('blink', `lamp${lamp}`, `nodes/${find(`Emitter ${lamp}`)}/glow`, 26 + lamp, 96 - 26 - lamp, {
+      move('blink', `lamp${lamp}`, `nodes/${find(`Emitter ${lamp}`)}/glow`, 18 + lamp, 72 - 18 - lamp, {
         name: `Lamp ${lamp}`,
         count,
         duty: 0.78 - lamp * 0.05,
@@ -160,13 +161,19 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     id: 'antenna',
     name: 'Antenna rises',
     order: 3,
-    length: 96,
+    length: 84,
     camera: 'hero',
-    changes: { 'finishes/scale/emissionLumens': 4 },
-    tracks: {
-      [`nodes/${rod}/turn`]: [key(8, [0, 0, 0]), key(46, [0, 0, -112 * RADIANS], 'ease')],
+    changes: {
+      'finishes/scale/emissionLumens': 2.4,
+      'lights/key/lumens': 2000,
+      'lights/top/lumens': 420,
+      'lights/rim/lumens': 1500,
+      'set/surroundings/brightness': 0.18,
     },
-    moves: move('orbit', 'arc', 'cameras/hero', 1, 96, { angle: 14 * RADIANS, pace: 'ease' }),
+    tracks: {
+      [`nodes/${rod}/turn`]: [key(6, [0, 0, 0]), key(40, [0, 0, -112 * RADIANS], 'ease')],
+    },
+    moves: move('orbit', 'arc', 'cameras/hero', 1, 84, { angle: 14 * RADIANS, pace: 'ease' }),
   });
   for (const [name, slide] of [
     ['Antenna section 2', 1],
@@ -174,7 +181,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     ['Antenna section 4', 3],
     ['Antenna tip', 3],
   ] as const) {
-    hero.tracks[`nodes/${find(name)}/position`] = [key(44, [0, 0, 0], 'ease-out'), key(84, [-30 * slide, 0, 0])];
+    hero.tracks[`nodes/${find(name)}/position`] = [key(38, [0, 0, 0], 'ease-out'), key(72, [-30 * slide, 0, 0])];
   }
   document.shots = Object.fromEntries([turn, grille, dial, hero].map((shot) => [shot.id, shot]));
 }

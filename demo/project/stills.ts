@@ -2,9 +2,10 @@
 import { existsSync, readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { openDocument } from '@zippy/core/document';
-import { decodeFrame, develop } from '@zippy/core/develop';
+import { Darkroom, decodeFrame } from '@zippy/core/develop';
 import { evaluate } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
+import { compileKernel } from '../../server/src/workers/compileKernel';
 import { Tracer } from '../../server/src/workers/tracer';
 
 const [folder, samples, width, ...frames] = process.argv.slice(2) as [string, string, string, ...string[]];
@@ -16,6 +17,7 @@ const files = Object.fromEntries(
   ),
 );
 const tracer = new Tracer();
+const darkroom = await Darkroom.open(await compileKernel());
 for (const each of frames) {
   const [shot, frame] = each.split(':') as [string, string];
   const state = evaluate(document, document.shots[shot] ?? null, Number(frame));
@@ -29,7 +31,9 @@ for (const each of frames) {
   if (existsSync(output)) continue;
   console.log(each, await tracer.trace({ state, settings, identity: 'still', output, files }));
   const linear = decodeFrame(new Uint8Array(readFileSync(output)));
-  await sharp(develop(linear, document.look), { raw: { width: linear.width, height: linear.height, channels: 4 } })
+  await sharp(darkroom.develop(linear, document.look), {
+    raw: { width: linear.width, height: linear.height, channels: 4 },
+  })
     .removeAlpha()
     .png()
     .toFile(output.replace('.exr', '.png'));

@@ -8,6 +8,7 @@ export { buildMeshTree, buildInstanceTree, lastBlockCount, treeScratchSize, tree
 export { prepareFinishes } from './finish';
 export { prepareSky } from './light';
 export { renderTile } from './film';
+export { denoise } from './denoise';
 
 /** Gives this instance of the module its private scratch of SCRATCH_SIZE bytes; every worker needs its own. */
 export function setScratch(at: usize): void {

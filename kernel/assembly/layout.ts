@@ -127,3 +127,10 @@ export const FILM_FLOATS = 12;
 
 /** Bytes of private scratch every worker needs: two traversal stacks. */
 export const SCRATCH_SIZE = 65536;
+
+// Planes of the noise filter, f32 each, (width rounded up to 4, plus two margins) × (height plus two margins), in this order:
+//   light r g b   variance   normal x y z   albedo r g b   depth   luminance   filtered light r g b   filtered variance
+// Margins hold a normal that no surface has, so that nothing is taken from there.
+export const FILTER_MARGIN = 32;
+export const FILTER_PLANES = 16;
+export const FILTER_LEVELS = 5;

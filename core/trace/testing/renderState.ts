@@ -1,3 +1,4 @@
+import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import {
@@ -12,13 +13,11 @@ import {
 import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
 import type { FrameState } from '../../motion';
 import {
-  createKernelMemory,
   defaultRenderSettings,
   plainSky,
   renderTiles,
   resetTiles,
   SceneMemory,
-  startKernel,
   type RenderSettings,
   type SkyPicture,
 } from '../index';

@@ -2,10 +2,13 @@
 import { readFile } from 'node:fs/promises';
 import { inflateSync, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
-import { decodeFrame, develop } from '@zippy/core/develop';
+import { Darkroom, decodeFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
+import { compileKernel } from './compileKernel';
 
 const deflate = { pack: (bytes: Uint8Array) => deflateSync(bytes), unpack: (bytes: Uint8Array) => inflateSync(bytes) };
+
+const darkroom = await Darkroom.open(await compileKernel());
 
 export interface DevelopRequest {
   path: string;
@@ -17,7 +20,9 @@ export interface DevelopRequest {
 
 export default async function developFrame({ path, look, format, width }: DevelopRequest): Promise<Uint8Array> {
   const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
-  let picture = sharp(develop(frame, look), { raw: { width: frame.width, height: frame.height, channels: 4 } });
+  let picture = sharp(darkroom.develop(frame, look), {
+    raw: { width: frame.width, height: frame.height, channels: 4 },
+  });
   if (width !== null && width < frame.width) picture = picture.resize({ width });
   return format === 'png' ? picture.png({ compressionLevel: 6 }).toBuffer() : picture.webp({ quality: 90 }).toBuffer();
 }

@@ -8,9 +8,10 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { inflateSync, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import yazl from 'yazl';
-import { decodeFrame, develop, type LinearFrame } from '@zippy/core/develop';
+import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { encoderPlan, type FilmFormat } from '@zippy/core/reel';
+import { compileKernel } from './compileKernel';
 
 export interface FilmJob {
   format: FilmFormat;
@@ -23,6 +24,7 @@ export interface FilmJob {
 const job = workerData as FilmJob;
 const deflate = { pack: (bytes: Uint8Array) => deflateSync(bytes), unpack: (bytes: Uint8Array) => inflateSync(bytes) };
 const part = `${job.output}.part.${job.format === 'png-zip' ? 'zip' : job.format}`;
+const darkroom = await Darkroom.open(await compileKernel());
 let stopped = false;
 let stopEncoder = () => {};
 
@@ -38,7 +40,7 @@ async function developed(index: number): Promise<{ frame: LinearFrame; pixels: U
   const key = `${path} ${JSON.stringify(look)}`;
   if (last?.key !== key) {
     const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
-    last = { key, frame, pixels: develop(frame, look, job.format === 'mp4' ? 'bt709' : 'srgb') };
+    last = { key, frame, pixels: darkroom.develop(frame, look, job.format === 'mp4' ? 'bt709' : 'srgb') };
   }
   return last;
 }

@@ -1,6 +1,7 @@
 // Renders tiles of the frame in shared memory until none are left.
 import { parentPort, workerData } from 'node:worker_threads';
-import { renderTiles, startKernel, type LoadedFrame } from '@zippy/core/trace';
+import { renderTiles, type LoadedFrame } from '@zippy/core/trace';
+import { startKernel } from '@zippy/kernel/host';
 
 const { module, memory, index } = workerData as {
   module: WebAssembly.Module;

@@ -1,21 +1,21 @@
 // Brings frames into kernel memory, has tile workers render them, and writes them to disk.
 import { randomBytes } from 'node:crypto';
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
 import { dirname } from 'node:path';
 import { once } from 'node:events';
 import { parentPort, workerData, type Worker } from 'node:worker_threads';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { encodeFrame } from '@zippy/core/develop';
 import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
-import { createKernelMemory, resetTiles, SceneMemory, startKernel, stopTiles } from '@zippy/core/trace';
+import { resetTiles, SceneMemory, stopTiles } from '@zippy/core/trace';
 import type { TriangleMesh } from '@zippy/core/geometry';
+import { createKernelMemory, startKernel } from '@zippy/kernel/host';
+import { compileKernel } from './compileKernel';
 import type { TraceAnswer, TraceRequest } from './tracer';
 import { startWorker } from './startWorker';
 
 const { workers } = workerData as { workers: number };
-const wasm = await readFile(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
-const module = await WebAssembly.compile(wasm);
+const module = await compileKernel();
 const memory = createKernelMemory();
 const kernel = await startKernel(module, memory, 0);
 const tiles: Worker[] = Array.from({ length: workers }, (_, k) =>

@@ -1,4 +1,4 @@
-import { SCRATCH_SIZE } from '@zippy/kernel/layout';
+import { SCRATCH_SIZE } from '../assembly/layout';
 
 /** What the compiled module offers; see kernel/assembly/index.ts. Addresses are bytes in its memory. */
 export interface KernelExports {
@@ -18,6 +18,7 @@ export interface KernelExports {
   prepareFinishes(first: number, count: number): void;
   prepareSky(sky: number): void;
   renderTile(scene: number, x0: number, y0: number, x1: number, y1: number): void;
+  denoise(planes: number, width: number, height: number): void;
   traceRays(scene: number, rays: number, hits: number, count: number, any: boolean): void;
   probeEvaluate(finish: number, io: number, inside: boolean): void;
   probeSample(finish: number, io: number, out: number, count: number, seed: number, inside: boolean): void;

@@ -1,7 +1,7 @@
 import type { Look } from '../document';
 import { addBloom } from './bloom';
-import { denoise } from './denoise';
 import type { LinearFrame } from './frame';
+import { NoiseFilter } from './noiseFilter';
 import { toneCurve } from './tone';
 
 /** sRGB for still pictures, or the curve of video (ITU-R BT.709) for films. */
@@ -11,29 +11,44 @@ const TABLE = 4096;
 /** Exposed light that the table reaches; beyond it every curve is full white. */
 const REACH = 16;
 
-/**
- * Develops a linear frame: denoise, bloom, exposure, tone, display transfer, dither.
- * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
- */
-export function develop(frame: LinearFrame, look: Look, transfer: Transfer = 'srgb'): Uint8Array<ArrayBuffer> {
-  const gain = 2 ** look.exposure;
-  const clean =
-    look.denoise > 0 && frame.guides ? { ...frame, beauty: denoise(frame, frame.guides, look.denoise) } : frame;
-  const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
-  const table = transferTable(look, transfer);
+/** Where kept frames become pictures. */
+export class Darkroom {
+  private constructor(private readonly noiseFilter: NoiseFilter) {}
+
+  /** @param module the compiled kernel */
+  static async open(module: WebAssembly.Module): Promise<Darkroom> {
+    return new Darkroom(await NoiseFilter.open(module));
+  }
+
+  /**
+   * Develops a linear frame: denoise, bloom, exposure, tone, display transfer, dither.
+   * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
+   */
+  develop(frame: LinearFrame, look: Look, transfer: Transfer = 'srgb'): Uint8Array<ArrayBuffer> {
+    const gain = 2 ** look.exposure;
+    const clean =
+      look.denoise > 0 && frame.guides
+        ? { ...frame, beauty: this.noiseFilter.filter(frame, frame.guides, look.denoise) }
+        : frame;
+    const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
+    return display(light, gain, transferTable(look, transfer));
+  }
+}
+
+/** Exposed light through the table to display values, with dither. */
+function display(light: Float32Array, gain: number, table: Float32Array): Uint8Array<ArrayBuffer> {
   const out = new Uint8Array(light.length);
-  for (let pixel = 0; pixel < frame.width * frame.height; pixel++) {
-    const at = pixel * 4;
+  for (let at = 0; at < light.length; at += 4) {
     const alpha = Math.min(1, Math.max(0, light[at + 3]!));
     const scale = alpha > 0 ? gain / alpha : gain;
     // A frame's dither is always the same, so that a held frame stands still in the film.
-    const dither = noise(pixel) - 0.5;
-    for (let k = 0; k < 3; k++) {
-      const exposed = Math.min(REACH, Math.max(0, light[at + k]! * scale));
+    const dither = noise(at >> 2) - 0.5;
+    for (let k = at; k < at + 3; k++) {
+      const exposed = Math.min(REACH, Math.max(0, light[k]! * scale));
       const x = Math.sqrt(exposed / REACH) * (TABLE - 1);
       const low = Math.floor(x);
       const value = table[low]! + (table[Math.min(TABLE - 1, low + 1)]! - table[low]!) * (x - low);
-      out[at + k] = Math.min(255, Math.max(0, Math.round(value * 255 + dither)));
+      out[k] = Math.min(255, Math.max(0, Math.round(value * 255 + dither)));
     }
     out[at + 3] = Math.round(alpha * 255);
   }

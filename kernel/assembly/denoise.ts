@@ -1,0 +1,241 @@
+// Smooths noise but not edges of surface, colour or shadow: an à-trous filter over light divided by albedo, guided by normal,
+// albedo, depth and by how noisy the neighbourhood is (Dammertz et al., Edge-Avoiding À-Trous Wavelet Transform for fast Global
+// Illumination Filtering, 2010; weights and variance after Schied et al., Spatiotemporal Variance-Guided Filtering, 2017).
+// Four neighbouring pixels are worked on at a time.
+
+import { FILTER_LEVELS, FILTER_MARGIN } from './layout';
+
+const NOWHERE: f32 = 1000;
+/** A speck is brighter than all its neighbours by more than this factor. */
+const SPECK: f32 = 1.5;
+
+const NORMAL_SHARPNESS: f32 = 24;
+const ALBEDO_SHARPNESS: f32 = 120;
+/** Part of a pixel's depth that a neighbour one step away may differ by. */
+const DEPTH_SLOPE: f32 = 0.004;
+/** Millimetres. */
+const DEPTH_LEAST: f32 = 0.5;
+const SPREAD: f32 = 2.2;
+
+/** Bytes of a margin left of a row. */
+const MARGIN_BYTES: usize = <usize>FILTER_MARGIN * 4;
+
+let stride: usize = 0;
+let plane: usize = 0;
+let light: usize = 0;
+let variance: usize = 0;
+let normal: usize = 0;
+let albedo: usize = 0;
+let depth: usize = 0;
+let luminance: usize = 0;
+let filtered: usize = 0;
+let filteredVariance: usize = 0;
+
+/** Filters the planes at `planes` in place; see layout.ts. Afterwards the light planes hold the smoothed light. */
+export function denoise(planes: usize, width: i32, height: i32): void {
+  stride = (<usize>((width + 3) & ~3) + 2 * FILTER_MARGIN) * 4;
+  plane = stride * <usize>(height + 2 * FILTER_MARGIN);
+  const first = planes + marginSize();
+  light = first;
+  variance = first + 3 * plane;
+  normal = first + 4 * plane;
+  albedo = first + 7 * plane;
+  depth = first + 10 * plane;
+  luminance = first + 11 * plane;
+  filtered = first + 12 * plane;
+  filteredVariance = first + 15 * plane;
+  clearMargins(width, height);
+  measureLuminance(width, height);
+  tameSpecks(width, height);
+  measureLuminance(width, height);
+  measureVariance(width, height);
+  for (let level = 0; level < FILTER_LEVELS; level++) {
+    filterLevel(width, height, 1 << level);
+    takeOver();
+    if (level + 1 < FILTER_LEVELS) measureLuminance(width, height);
+  }
+}
+
+/** Bytes from the start of a plane to its first pixel. */
+function marginSize(): usize {
+  return <usize>FILTER_MARGIN * stride + MARGIN_BYTES;
+}
+
+function clearMargins(width: i32, height: i32): void {
+  const none = f32x4.splat(NOWHERE);
+  const rows = height + 2 * FILTER_MARGIN;
+  const from = normal - marginSize();
+  for (let y = 0; y < rows; y++) {
+    const row = from + <usize>y * stride;
+    if (y < FILTER_MARGIN || y >= height + FILTER_MARGIN) {
+      for (let at: usize = 0; at < stride; at += 16) v128.store(row + at, none);
+    } else {
+      for (let at: usize = 0; at < MARGIN_BYTES; at += 16) v128.store(row + at, none);
+      for (let at = <usize>(FILTER_MARGIN + width) * 4; at < stride; at += 4) store<f32>(row + at, NOWHERE);
+    }
+  }
+}
+
+function measureLuminance(width: i32, height: i32): void {
+  for (let y = 0; y < height; y++) {
+    const row = <usize>y * stride;
+    for (let x = 0; x < width; x += 4) {
+      const at = light + row + <usize>x * 4;
+      v128.store(
+        luminance + row + <usize>x * 4,
+        f32x4.add(
+          f32x4.mul(v128.load(at), f32x4.splat(0.2126)),
+          f32x4.add(
+            f32x4.mul(v128.load(at + plane), f32x4.splat(0.7152)),
+            f32x4.mul(v128.load(at + 2 * plane), f32x4.splat(0.0722)),
+          ),
+        ),
+      );
+    }
+    // What lies right of the picture in the last block of four must not brighten its neighbours.
+    for (let x = width; x < ((width + 3) & ~3); x++) store<f32>(luminance + row + <usize>x * 4, 0);
+  }
+}
+
+/** A pixel far brighter than all its neighbours is brought down to the brightest of them. */
+function tameSpecks(width: i32, height: i32): void {
+  const one = f32x4.splat(1);
+  const tiny = f32x4.splat(1e-20);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x += 4) {
+      const offset = <usize>y * stride + <usize>x * 4;
+      const at = luminance + offset;
+      let most = f32x4.pmax(v128.load(at - 4), v128.load(at + 4));
+      most = f32x4.pmax(most, f32x4.pmax(v128.load(at - stride - 4), v128.load(at - stride)));
+      most = f32x4.pmax(most, f32x4.pmax(v128.load(at - stride + 4), v128.load(at + stride - 4)));
+      most = f32x4.pmax(most, f32x4.pmax(v128.load(at + stride), v128.load(at + stride + 4)));
+      const own = v128.load(at);
+      const speck = f32x4.gt(own, f32x4.mul(most, f32x4.splat(SPECK)));
+      if (!v128.any_true(speck)) continue;
+      const scale = v128.bitselect(f32x4.div(most, f32x4.add(own, tiny)), one, speck);
+      for (let k: usize = 0; k < 3; k++) {
+        const channel = light + k * plane + offset;
+        v128.store(channel, f32x4.mul(v128.load(channel), scale));
+      }
+    }
+  }
+}
+
+/** Variance of luminance in 5 × 5 pixels: a first guess of the noise, too large at edges, where the guides hold. */
+function measureVariance(width: i32, height: i32): void {
+  for (let y = 0; y < height; y++) {
+    const rows = min(height - 1, y + 2) - max(0, y - 2) + 1;
+    for (let x = 0; x < width; x += 4) {
+      const offset = <usize>y * stride + <usize>x * 4;
+      let sum = f32x4.splat(0);
+      let squares = f32x4.splat(0);
+      for (let j = max(0, y - 2); j <= min(height - 1, y + 2); j++) {
+        const row = luminance + <usize>j * stride + <usize>x * 4;
+        for (let i = -2; i <= 2; i++) {
+          const l = v128.load(row + i * 4);
+          sum = f32x4.add(sum, l);
+          squares = f32x4.add(squares, f32x4.mul(l, l));
+        }
+      }
+      const count = f32x4.mul(
+        f32x4(columns(x, width), columns(x + 1, width), columns(x + 2, width), columns(x + 3, width)),
+        f32x4.splat(<f32>rows),
+      );
+      const mean = f32x4.div(sum, count);
+      v128.store(
+        variance + offset,
+        f32x4.pmax(f32x4.splat(0), f32x4.sub(f32x4.div(squares, count), f32x4.mul(mean, mean))),
+      );
+    }
+  }
+}
+
+/** Columns of the picture among the five about `x`. */
+function columns(x: i32, width: i32): f32 {
+  return <f32>max(1, min(width - 1, x + 2) - max(0, x - 2) + 1);
+}
+
+function squaredDifference(a: v128, b: v128): v128 {
+  const d = f32x4.sub(a, b);
+  return f32x4.mul(d, d);
+}
+
+function filterLevel(width: i32, height: i32, step: i32): void {
+  const half = f32x4.splat(0.5);
+  const one = f32x4.splat(1);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x += 4) {
+      const offset = <usize>y * stride + <usize>x * 4;
+      const own = v128.load(luminance + offset);
+      const nx = v128.load(normal + offset);
+      const ny = v128.load(normal + plane + offset);
+      const nz = v128.load(normal + 2 * plane + offset);
+      const ar = v128.load(albedo + offset);
+      const ag = v128.load(albedo + plane + offset);
+      const ab = v128.load(albedo + 2 * plane + offset);
+      const far = v128.load(depth + offset);
+      const perSpread = f32x4.div(
+        one,
+        f32x4.add(
+          f32x4.mul(f32x4.sqrt(v128.load(variance + offset)), f32x4.splat(SPREAD)),
+          f32x4.add(f32x4.mul(own, f32x4.splat(0.01)), f32x4.splat(1e-4)),
+        ),
+      );
+      const perReach = f32x4.div(
+        one,
+        f32x4.add(f32x4.mul(far, f32x4.splat(DEPTH_SLOPE * <f32>step)), f32x4.splat(DEPTH_LEAST)),
+      );
+      let r = f32x4.splat(0), g = f32x4.splat(0), b = f32x4.splat(0);
+      let total = f32x4.splat(0), squares = f32x4.splat(0);
+      for (let j = -2; j <= 2; j++) {
+        for (let i = -2; i <= 2; i++) {
+          const q = offset + <usize>((j * step) * <i32>stride + i * step * 4);
+          const dn = f32x4.add(
+            squaredDifference(nx, v128.load(normal + q)),
+            f32x4.add(
+              squaredDifference(ny, v128.load(normal + plane + q)),
+              squaredDifference(nz, v128.load(normal + 2 * plane + q)),
+            ),
+          );
+          const da = f32x4.add(
+            squaredDifference(ar, v128.load(albedo + q)),
+            f32x4.add(
+              squaredDifference(ag, v128.load(albedo + plane + q)),
+              squaredDifference(ab, v128.load(albedo + 2 * plane + q)),
+            ),
+          );
+          const dz = f32x4.mul(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), perReach);
+          const dl = f32x4.mul(f32x4.abs(f32x4.sub(own, v128.load(luminance + q))), perSpread);
+          const apart = f32x4.add(
+            f32x4.add(f32x4.mul(dn, f32x4.splat(NORMAL_SHARPNESS)), f32x4.mul(da, f32x4.splat(ALBEDO_SHARPNESS))),
+            f32x4.add(dz, f32x4.mul(dl, f32x4.add(f32x4.mul(half, dl), f32x4.splat(0.3)))),
+          );
+          // 1 / (1 + x + x²/2) falls like exp(-x) nearly enough for a weight, and is much cheaper.
+          const w = f32x4.div(
+            f32x4.splat(binomial(i) * binomial(j)),
+            f32x4.add(one, f32x4.mul(apart, f32x4.add(one, f32x4.mul(half, apart)))),
+          );
+          r = f32x4.add(r, f32x4.mul(w, v128.load(light + q)));
+          g = f32x4.add(g, f32x4.mul(w, v128.load(light + plane + q)));
+          b = f32x4.add(b, f32x4.mul(w, v128.load(light + 2 * plane + q)));
+          total = f32x4.add(total, w);
+          squares = f32x4.add(squares, f32x4.mul(f32x4.mul(w, w), v128.load(variance + q)));
+        }
+      }
+      const inverse = f32x4.div(one, total);
+      v128.store(filtered + offset, f32x4.mul(r, inverse));
+      v128.store(filtered + plane + offset, f32x4.mul(g, inverse));
+      v128.store(filtered + 2 * plane + offset, f32x4.mul(b, inverse));
+      v128.store(filteredVariance + offset, f32x4.mul(squares, f32x4.mul(inverse, inverse)));
+    }
+  }
+}
+
+function binomial(k: i32): f32 {
+  return k == 0 ? <f32>0.375 : abs(k) == 1 ? <f32>0.25 : <f32>0.0625;
+}
+
+/** What was filtered is read by the next level. */
+function takeOver(): void {
+  memory.copy(light - marginSize(), filtered - marginSize(), 4 * plane);
+}

@@ -1,0 +1,2 @@
+export * from './heap';
+export * from './kernel';
