@@ -58,3 +58,21 @@ export function rotateVector(v: Vector, q: Quaternion): [number, number, number]
   const [x, y, z] = multiplyQuaternions(multiplyQuaternions(q, [v[0], v[1], v[2], 0]), [-q[0], -q[1], -q[2], q[3]]);
   return [x, y, z];
 }
+
+/** The turn that brings the axes to three unit vectors at right angles (Shepperd, Quaternion from Rotation Matrix, 1978). */
+export function quaternionFromFrame(x: Vector, y: Vector, z: Vector): Quaternion {
+  const trace = x[0] + y[1] + z[2];
+  const squares = [1 + x[0] - y[1] - z[2], 1 - x[0] + y[1] - z[2], 1 - x[0] - y[1] + z[2], 1 + trace];
+  const most = squares.indexOf(Math.max(...squares));
+  const size = 2 * Math.sqrt(squares[most]!);
+  const [a, b, c] = [(y[2] - z[1]) / size, (z[0] - x[2]) / size, (x[1] - y[0]) / size];
+  const [xy, xz, yz] = [(x[1] + y[0]) / size, (x[2] + z[0]) / size, (y[2] + z[1]) / size];
+  const [sx, sy, sz, sw] = squares.map((square) => square / size) as [number, number, number, number];
+  const found: Quaternion[] = [
+    [sx, xy, xz, a],
+    [xy, sy, yz, b],
+    [xz, yz, sz, c],
+    [a, b, c, sw],
+  ];
+  return found[most]!;
+}

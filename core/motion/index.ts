@@ -1,4 +1,5 @@
 export * from './evaluate';
+export * from './grip';
 export * from './moves';
 export * from './pace';
 export * from './track';

@@ -11,8 +11,8 @@ const folder = resolve(setting('ZIPPY_DATA', `${root}/.data`));
 const host = setting('ZIPPY_HOST', '127.0.0.1');
 const port = Number(setting('ZIPPY_PORT', '4870'));
 
-const services = await openServices(folder);
 const made = `${root}/demo/made`;
+const services = await openServices(folder, made);
 if (process.env['ZIPPY_DEMO'] === '1' && existsSync(`${made}/project.json`))
   await addDemoProject(services, made, folder);
 const server = createApp(services, `${root}/web/dist`).listen(port, host, (error) => {

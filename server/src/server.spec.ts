@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeEdit, newMove, type ProjectDocument } from '@zippy/core/document';
 import { decodeFrame } from '@zippy/core/develop';
+import { readSurroundings } from '@zippy/core/intake';
 import { createApp } from './http/app';
 import { openServices, type Services } from './services';
 
@@ -16,7 +17,7 @@ let server: Server;
 let address: string;
 
 async function start(): Promise<void> {
-  services = await openServices(folder);
+  services = await openServices(folder, new URL('../../demo/made', import.meta.url).pathname);
   server = createApp(services, null).listen(0, '127.0.0.1');
   await once(server, 'listening');
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -66,6 +67,25 @@ describe('projects', () => {
     expect(detail).toMatch(/Another window/);
     expect(newer.revision).toBe(2);
     expect(newer.document.look.exposure).toBe(2);
+  });
+
+  it('begin with the shipped surroundings, which the tracer can read', async () => {
+    const { document } = await create();
+    const { picture, kind } = document.set.surroundings;
+    expect([kind, Object.keys(document.assets).length]).toEqual(['picture', 3]);
+    const response = await fetch(`${address}/api/blobs/${document.assets[picture!]!.hash}`);
+    expect(readSurroundings(new Uint8Array(await response.arrayBuffer()), 'x.exr').width).toBe(512);
+  });
+
+  it('that are deleted take their takes and films along', async () => {
+    const { id, document } = await create('Short-lived');
+    const shot = Object.keys(document.shots)[0]!;
+    const settings = { width: 16, height: 16, samples: 1, depth: 2, speckLimit: 0, seed: 9 };
+    const { body } = await call('POST', `/api/projects/${id}/takes`, { shot, first: 1, last: 1, settings });
+    expect((await call('DELETE', `/api/projects/${id}`)).status).toBe(204);
+    expect((await call('GET', `/api/projects/${id}`)).status).toBe(404);
+    expect((await call('GET', `/api/takes/${(body as { id: string }).id}`)).status).toBe(404);
+    expect((await call('GET', `/api/projects/${id}/takes`)).body).toEqual([]);
   });
 
   it('refuse values out of range and change nothing', async () => {
@@ -183,6 +203,21 @@ describe('takes', () => {
     expect(width).toBe(32);
     expect(Math.max(...beauty)).toBeGreaterThan(0);
     expect((await call('GET', `/api/takes/${takeId}/frames/1.png?look=nonsense`)).status).toBe(422);
+  }, 60_000);
+
+  it('that are deleted leave the frames that other takes show', async () => {
+    const { id, document } = await create('Shared frames');
+    const shot = Object.keys(document.shots)[0]!;
+    const own = { ...settings, seed: 5 };
+    const ask = () => call('POST', `/api/projects/${id}/takes`, { shot, first: 1, last: 1, settings: own });
+    const [one, two] = [(await ask()).body as { id: string }, (await ask()).body as { id: string }];
+    await finished(one.id);
+    await finished(two.id);
+    const files = frameFiles().length;
+    await call('DELETE', `/api/takes/${one.id}`);
+    expect(frameFiles()).toHaveLength(files);
+    await call('DELETE', `/api/takes/${two.id}`);
+    expect(frameFiles()).toHaveLength(files - 1);
   }, 60_000);
 
   it('that cannot be written fail with a sentence, and the server stays up', async () => {

@@ -7,6 +7,7 @@ import { Imports } from './imports/imports';
 import { Projects } from './projects/projects';
 import { Blobs } from './storage/blobs';
 import { openDatabase } from './storage/database';
+import { storeShippedSurroundings } from './shipped';
 import { Takes } from './takes/takes';
 import type { DevelopRequest } from './workers/developWorker';
 import { workerFile } from './workers/startWorker';
@@ -30,14 +31,18 @@ export interface Services {
   close(): Promise<void>;
 }
 
-/** Opens a data folder, takes up its unfinished takes, and starts what works on it. */
-export async function openServices(folder: string): Promise<Services> {
+/**
+ * Opens a data folder, takes up its unfinished takes, and starts what works on it.
+ * @param shipped folder of the surroundings that new projects are lit by
+ */
+export async function openServices(folder: string, shipped: string | null = null): Promise<Services> {
   for (const part of ['blobs', 'frames', 'films']) await mkdir(join(folder, part), { recursive: true });
   const database = await openDatabase(join(folder, 'zippy-reel.sqlite'));
   const events = new Events();
   const blobs = new Blobs(join(folder, 'blobs'));
   await blobs.prepare();
-  const projects = new Projects(database, events);
+  const surroundings = shipped === null ? [] : await storeShippedSurroundings(blobs, shipped);
+  const projects = new Projects(database, events, surroundings);
   const tracer = new Tracer();
   const takes = new Takes(database, projects, blobs, join(folder, 'frames'), tracer, events);
   const films = new Films(database, projects, takes, join(folder, 'films'), events);

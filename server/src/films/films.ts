@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { stat } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
@@ -102,6 +102,22 @@ export class Films {
     this.working.get(id)?.postMessage('stop');
   }
 
+  /** Deletes a film and its file; one that is being encoded is stopped first. */
+  async remove(id: string): Promise<void> {
+    const rows = this.database.getRepository(FilmRow);
+    const row = await rows.findOneBy({ id });
+    if (!row) throw new UserProblem('not-found', 'This film is no longer there.', 404);
+    await this.stop(id);
+    await rows.delete({ id });
+    await rm(this.path(row), { force: true });
+    const { project, state, encoded, frames } = row;
+    this.events.send({ type: 'film', project, film: id, state, encoded, frames });
+  }
+
+  async removeAllOf(project: string): Promise<void> {
+    for (const { id } of await this.list(project)) await this.remove(id);
+  }
+
   async file(id: string): Promise<{ path: string; name: string }> {
     const row = await this.database.getRepository(FilmRow).findOneBy({ id });
     if (row?.state !== 'done') throw new UserProblem('not-found', 'This film is not finished.', 404);
@@ -142,7 +158,9 @@ export class Films {
       row.failure = `The film could not be encoded: ${message.failure}`;
     }
     if (row.state !== 'encoding') this.working.delete(row.id);
-    if (row.state !== 'encoding' || row.encoded === row.frames) await this.database.getRepository(FilmRow).save(row);
+    // Updating, not saving: a film that was deleted meanwhile must not come back.
+    if (row.state !== 'encoding' || row.encoded === row.frames)
+      await this.database.getRepository(FilmRow).update({ id: row.id }, row);
     this.events.send({
       type: 'film',
       project: row.project,

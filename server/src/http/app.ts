@@ -71,7 +71,10 @@ export function createApp(services: Services, page: string | null): Express {
     async (request, response) => void response.json(await projects.open(param(request, 'id'))),
   );
   app.delete('/api/projects/:id', async (request, response) => {
-    await projects.remove(param(request, 'id'));
+    const id = param(request, 'id');
+    await projects.remove(id);
+    await takes.removeAllOf(id);
+    await films.removeAllOf(id);
     response.status(204).end();
   });
   app.post('/api/projects/:id/edits', async (request, response) => {
@@ -191,6 +194,10 @@ export function createApp(services: Services, page: string | null): Express {
   });
   app.post('/api/films/:id/stop', async (request, response) => {
     await films.stop(param(request, 'id'));
+    response.status(204).end();
+  });
+  app.delete('/api/films/:id', async (request, response) => {
+    await films.remove(param(request, 'id'));
     response.status(204).end();
   });
   app.get('/api/films/:id/file', async (request, response) => {

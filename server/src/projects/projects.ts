@@ -6,6 +6,7 @@ import {
   newId,
   openDocument,
   UserProblem,
+  type Asset,
   type DocumentPatch,
   type ProjectDocument,
 } from '@zippy/core/document';
@@ -34,6 +35,8 @@ export class Projects {
   constructor(
     private readonly database: DataSource,
     private readonly events: Events,
+    /** Surroundings that come with the program. */
+    private readonly surroundings: Asset[] = [],
   ) {}
 
   list(): Promise<Pick<ProjectRow, 'id' | 'name' | 'revision' | 'updatedAt'>[]> {
@@ -44,7 +47,7 @@ export class Projects {
   }
 
   async create(name: string, from?: unknown, id = newId()): Promise<OpenProject> {
-    const document = from === undefined ? newDocument(name) : { ...openDocument(from), name };
+    const document = from === undefined ? this.begin(name) : { ...openDocument(from), name };
     await this.database.getRepository(ProjectRow).insert({
       id,
       name,
@@ -53,6 +56,21 @@ export class Projects {
       updatedAt: Date.now(),
     });
     return { id, revision: 1, document };
+  }
+
+  /** A new document that has the shipped surroundings and is lit by the last of them, the soft ones. */
+  private begin(name: string): ProjectDocument {
+    const document = newDocument(name);
+    const picture = this.surroundings.at(-1);
+    if (!picture) return document;
+    const assets = Object.fromEntries(this.surroundings.map((asset) => [asset.id, asset]));
+    const surroundings = {
+      ...document.set.surroundings,
+      kind: 'picture' as const,
+      picture: picture.id,
+      brightness: 0.6,
+    };
+    return { ...document, assets, set: { ...document.set, surroundings } };
   }
 
   async open(id: string): Promise<OpenProject> {

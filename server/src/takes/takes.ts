@@ -1,4 +1,4 @@
-import { access } from 'node:fs/promises';
+import { access, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { In, type DataSource } from 'typeorm';
 import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
@@ -115,11 +115,24 @@ export class Takes {
     void this.run();
   }
 
+  /** Deletes a take and those of its frames that no other take shows. */
   async remove(id: string): Promise<void> {
     await this.stop(id);
     const row = await this.find(id);
     await this.database.getRepository(TakeRow).delete({ id });
+    await this.sweep(JSON.parse(row.identities) as string[]);
     this.events.send({ type: 'takes', project: row.project });
+  }
+
+  async removeAllOf(project: string): Promise<void> {
+    for (const { id } of await this.database.getRepository(TakeRow).findBy({ project })) await this.remove(id);
+  }
+
+  private async sweep(identities: string[]): Promise<void> {
+    const rest = await this.database.getRepository(TakeRow).find({ select: { identities: true } });
+    const shown = new Set(rest.flatMap((row) => JSON.parse(row.identities) as string[]));
+    for (const identity of new Set(identities))
+      if (!shown.has(identity)) await rm(this.pathOf(identity), { force: true });
   }
 
   /** Path of a rendered frame. @throws UserProblem where it is not there yet */

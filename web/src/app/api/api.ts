@@ -52,6 +52,7 @@ export class Api {
   films = (project: string) => this.get<FilmView[]>(`/api/projects/${project}/films`);
   createFilm = (project: string, format: FilmView['format']) =>
     this.post<FilmView>(`/api/projects/${project}/films`, { format });
+  removeFilm = (id: string) => this.call<void>('DELETE', `/api/films/${id}`);
   stopFilm = (id: string) => this.post<void>(`/api/films/${id}/stop`, {});
 
   /** Sends a file; `progress` hears the part that has gone, 0 to 1. Aborting the signal ends it. */

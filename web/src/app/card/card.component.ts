@@ -1,18 +1,26 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { Pace } from '@zippy/core/document';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { fieldGroups, finishFields, type FieldGroup } from '../fields/field-specs';
+import { PaceFieldComponent } from '../fields/pace-field.component';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+import { paceKeys } from '../strip/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
 
 /** The card of whatever is selected. */
 @Component({
   selector: 'zr-card',
-  imports: [FieldGroupsComponent, IconComponent],
+  imports: [FieldGroupsComponent, IconComponent, PaceFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (keyPace(); as pace) {
+      <h2>{{ studio.state().keys.length }} {{ studio.state().keys.length === 1 ? 'key' : 'keys' }}</h2>
+      <p class="quiet">How the value travels from here to the next key</p>
+      <zr-pace [pace]="pace" (changed)="setKeyPace($event.pace, $event.gesture)" />
+    }
     @if (studio.primary(); as primary) {
       <header>
         @if (named()) {
@@ -39,7 +47,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
         <h2>{{ finishName() }}</h2>
         <zr-field-groups [groups]="finishGroups()" />
       }
-    } @else {
+    } @else if (!keyPace()) {
       <div class="empty">
         Nothing is selected. Click a part in the picture, or a light, camera, shot or take on its desk.
       </div>
@@ -90,6 +98,18 @@ export class CardComponent {
     const finish = this.finish();
     return finish ? finishFields(`finishes/${finish.id}`) : [];
   });
+
+  /** Pace of the key that was picked last; null where none is. */
+  readonly keyPace = computed((): Pace | null => {
+    const mark = this.studio.state().keys.at(-1);
+    const track = mark && this.studio.shot()?.tracks[mark.path];
+    return track?.find((key) => key.frame === mark?.frame)?.pace ?? null;
+  });
+
+  setKeyPace(pace: Pace, gesture: string): void {
+    const { keys, shot } = this.studio.state();
+    if (shot) this.studio.edit('Pace', (draft) => paceKeys(draft.shots[shot]!, keys, pace), gesture);
+  }
 
   rename(name: string): void {
     const collection = this.collection();

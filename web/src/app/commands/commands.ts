@@ -71,7 +71,7 @@ export class Commands {
       { name: 'Part before alone', keys: 'B', run: () => things.stepParts(-1) },
       { name: 'Show all parts', keys: 'Shift+H', run: () => things.showAll() },
       { name: 'Delete selected', keys: 'Delete', run: () => things.deleteSelected() },
-      { name: 'Copy keys to the playhead', keys: 'Ctrl+D', run: () => things.copyKeys() },
+      { name: 'Copy keys or moves to the playhead', keys: 'Ctrl+D', run: () => things.copyToPlayhead() },
       { name: 'Record changes as keys', keys: 'R', run: () => studio.view({ recording: !studio.state().recording }) },
       {
         name: 'Changes in this shot only',

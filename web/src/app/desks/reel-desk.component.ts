@@ -3,6 +3,7 @@ import { inOrder, type Clip } from '@zippy/core/document';
 import { clipFrames, filmFrames } from '@zippy/core/reel';
 import { Api } from '../api/api';
 import type { FilmView } from '../api/types';
+import { Ask } from '../dialogs/ask';
 import { IconComponent } from '../shell/icon.component';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
@@ -66,9 +67,13 @@ import { Watching } from '../state/watching';
               <button class="control" (click)="watching.film.set(film)"><zr-icon name="play" /> Watch</button>
             }
             <a class="control" [href]="'/api/films/' + film.id + '/file?save'" download>Download</a>
+            <button class="control plain" aria-label="Delete film" title="Delete film" (click)="removeFilm(film)">
+              <zr-icon name="trash" />
+            </button>
           </div>
         } @else {
           <span class="warn">{{ film.failure || 'stopped' }}</span>
+          <div class="row"><button class="control" (click)="removeFilm(film)">Clear away</button></div>
         }
       </div>
     }
@@ -76,6 +81,7 @@ import { Watching } from '../state/watching';
   styleUrl: './desk.scss',
 })
 export class ReelDeskComponent {
+  private readonly ask = inject(Ask);
   readonly studio = inject(Studio);
   readonly api = inject(Api);
   readonly watching = inject(Watching);
@@ -105,6 +111,18 @@ export class ReelDeskComponent {
   remove(event: Event, clip: Clip): void {
     event.stopPropagation();
     this.studio.edit('Take off the reel', (draft) => void delete draft.reel.clips[clip.id]);
+  }
+
+  async removeFilm(film: FilmView): Promise<void> {
+    const text = 'The file goes; takes and reel stay.';
+    if (film.state === 'done' && !(await this.ask.sure(`Delete the film "${film.name}"?`, text, 'Delete'))) return;
+    try {
+      if (this.watching.film()?.id === film.id) this.watching.film.set(null);
+      await this.api.removeFilm(film.id);
+      await this.session.refreshFilms();
+    } catch (error) {
+      this.session.tell(error);
+    }
   }
 
   async deliver(format: FilmView['format']): Promise<void> {

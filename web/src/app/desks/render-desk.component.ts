@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Api } from '../api/api';
 import type { TakeView } from '../api/types';
+import { Ask } from '../dialogs/ask';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { lookFields } from '../fields/field-specs';
 import { NumberFieldComponent } from '../fields/number-field.component';
@@ -129,6 +130,7 @@ const SIZES = [
 export class RenderDeskComponent {
   readonly studio = inject(Studio);
   readonly api = inject(Api);
+  private readonly ask = inject(Ask);
   private readonly session = inject(Session);
   private readonly things = inject(Things);
   readonly sizes = SIZES;
@@ -194,7 +196,9 @@ export class RenderDeskComponent {
   }
 
   async remove(event: Event, take: TakeView): Promise<void> {
-    if (confirm(`Delete take ${take.number}? Its frames stay on disk for other takes that show the same.`))
+    event.stopPropagation();
+    const text = 'Frames that other takes show too are kept.';
+    if (await this.ask.sure(`Delete take ${take.number}?`, text, 'Delete'))
       await this.act(event, this.api.removeTake(take.id));
   }
 

@@ -1,3 +1,4 @@
+import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
@@ -5,11 +6,19 @@ import { Studio } from '../state/studio';
 /** Shown where another window saved first: merge, or keep both. */
 @Component({
   selector: 'zr-conflict-dialog',
+  imports: [CdkTrapFocus],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (studio.state().conflict) {
       <div class="dialog-back"></div>
-      <div class="dialog" role="alertdialog" aria-modal="true" aria-label="Changed in another window">
+      <div
+        class="dialog"
+        role="alertdialog"
+        aria-modal="true"
+        aria-label="Changed in another window"
+        cdkTrapFocus
+        [cdkTrapFocusAutoCapture]="true"
+      >
         <h2>Another window saved this project first</h2>
         <p>
           Nothing is lost. Merge lays your changes over the other window's. Keep both makes a copy with your changes and

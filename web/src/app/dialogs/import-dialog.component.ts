@@ -1,3 +1,4 @@
+import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { UNITS, type Unit, type UpAxis } from '@zippy/core/intake';
 import { Importer } from './importer';
@@ -5,11 +6,19 @@ import { Importer } from './importer';
 /** What was found in a file, before it is taken into the project. */
 @Component({
   selector: 'zr-import-dialog',
+  imports: [CdkTrapFocus],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (importer.view(); as view) {
       <div class="dialog-back"></div>
-      <div class="dialog" role="dialog" aria-modal="true" aria-label="Bring in a model">
+      <div
+        class="dialog"
+        role="dialog"
+        aria-modal="true"
+        aria-label="Bring in a model"
+        cdkTrapFocus
+        [cdkTrapFocusAutoCapture]="true"
+      >
         <h2>{{ view.name }}</h2>
         @if (view.step !== 'read') {
           <p role="status">

@@ -1,15 +1,33 @@
+/** What one of each unit that may be typed is in a field's own unit. */
+const UNITS: Record<string, Record<string, number>> = {
+  'mm': { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 },
+  '°': { '°': 1, deg: 1, rad: 180 / Math.PI, turns: 360 },
+  'lm': { lm: 1, klm: 1000 },
+  'K': { k: 1 },
+  '×': { '×': 1, x: 1, '%': 0.01 },
+  'stops': { stops: 1, ev: 1 },
+  'f/': {},
+  '': { '%': 0.01 },
+}; // prettier-ignore
+
 /**
- * The number a user typed: plain, with arithmetic (`1920/2`, `3*(4+1)`), or followed by a unit, which is dropped.
- * Null where it is none.
+ * The number a user typed into a field: plain, with arithmetic (`1920/2`, `3*(4+1)`), with a unit that fits the field
+ * (`12 cm` in millimetres, `2 s` in frames). Null where it is none.
+ * @param unit the field's own unit, as shown
+ * @param frameRate frames per second
  */
-export function readNumber(text: string): number | null {
-  const clean = text
-    .trim()
-    .replace(',', '.')
-    .replace(/(mm|deg|°|lm|k|f\/|s|frames|%|×|stops|ev)\s*$/i, '')
-    .replace(/^f\//i, '');
-  const tokens = clean.match(/\d+\.?\d*(?:e[-+]?\d+)?|\.\d+|[-+*/()]/gi);
-  if (!tokens || tokens.join('') !== clean.replace(/\s+/g, '')) return null;
+export function readNumber(text: string, unit = '', frameRate = 24): number | null {
+  const clean = text.trim().replace(',', '.').replace(/^f\//i, '');
+  const [, amount, typed] = /^(.*?)\s*([a-z°×%]*)$/i.exec(clean)!;
+  const factors = unit === 'frames' ? { frames: 1, f: 1, s: frameRate } : (UNITS[unit] ?? {});
+  const factor = typed === '' ? 1 : (factors as Record<string, number>)[typed!.toLowerCase()];
+  const value = factor === undefined ? null : arithmetic(amount!);
+  return value === null ? null : value * factor!;
+}
+
+function arithmetic(text: string): number | null {
+  const tokens = text.match(/\d+\.?\d*(?:e[-+]?\d+)?|\.\d+|[-+*/()]/gi);
+  if (!tokens || tokens.join('') !== text.replace(/\s+/g, '')) return null;
   let at = 0;
   const sum = (): number => {
     let value = product();

@@ -5,7 +5,7 @@ import type { Selected } from '../state/studio.state';
 export interface FieldSpec {
   path: string;
   label: string;
-  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice';
+  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace';
   unit?: string;
   step?: number;
   min?: number;
@@ -113,7 +113,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
           title: 'Lens',
           fields: [
             number(`${at}/focalLength`, 'Focal length', { unit: 'mm', min: 4, max: 2000 }),
-            number(`${at}/fStop`, 'f-stop', { unit: 'f', min: 0, max: 128, step: 0.1 }),
+            number(`${at}/fStop`, 'f-stop', { unit: 'f/', min: 0, max: 128, step: 0.1 }),
             number(`${at}/focusDistance`, 'Sharp at', { unit: 'mm', min: 1, step: 1 }),
             number(`${at}/sensorWidth`, 'Sensor width', { unit: 'mm', min: 4, max: 100, step: 0.5 }),
           ],
@@ -134,7 +134,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
         {
           title: 'Shot',
           fields: [
-            number(`shots/${id}/length`, 'Length', { unit: 'f', min: 1, max: 100000, still: true }),
+            number(`shots/${id}/length`, 'Length', { unit: 'frames', min: 1, max: 100000, still: true }),
             {
               path: `shots/${id}/camera`,
               label: 'Camera',
@@ -319,19 +319,11 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
       title: 'Time',
       fields: [
         number(`${at}/start`, 'From frame', {}),
-        number(`${at}/length`, 'Frames', { min: 1 }),
+        number(`${at}/length`, 'Length', { unit: 'frames', min: 1 }),
         number(`${at}/repeat`, 'Repeat', { min: 1, unit: '×' }),
         toggle(`${at}/mirrored`, 'To and fro'),
-        { path: `${at}/pace`, label: 'Pace', kind: 'choice' as const, options: PACES },
+        { path: `${at}/pace`, label: 'Pace', kind: 'pace' as const },
       ].map(still),
     },
   ];
 }
-
-export const PACES = [
-  { value: 'linear', label: 'Even' },
-  { value: 'ease', label: 'Eased' },
-  { value: 'ease-in', label: 'Eased in' },
-  { value: 'ease-out', label: 'Eased out' },
-  { value: 'held', label: 'Held' },
-];

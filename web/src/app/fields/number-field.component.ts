@@ -112,7 +112,8 @@ export class NumberFieldComponent {
   }
 
   typed(): void {
-    const value = readNumber(this.field().nativeElement.value);
+    const { numerator, denominator } = this.studio.document().frameRate;
+    const value = readNumber(this.field().nativeElement.value, this.unit(), numerator / denominator);
     if (value !== null) this.send(value, this.studio.newGesture());
     this.field().nativeElement.value = this.text();
   }

@@ -1,15 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { hexFromLinear, linearFromHex } from '@zippy/core/optics';
-import { readProperty, writeProperty, type Value, type Vector3 } from '@zippy/core/document';
+import { readProperty, writeProperty, type Pace, type Value, type Vector3 } from '@zippy/core/document';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import type { FieldSpec } from './field-specs';
 import { NumberFieldComponent } from './number-field.component';
+import { PaceFieldComponent } from './pace-field.component';
 
 /** One property of the document: its value on this frame, a way to change it, and its key. */
 @Component({
   selector: 'zr-property',
-  imports: [NumberFieldComponent, IconComponent],
+  imports: [NumberFieldComponent, PaceFieldComponent, IconComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="label" [class.own]="inShot()" [title]="inShot() ? 'Has its own value in this shot' : ''">{{
@@ -67,9 +68,12 @@ import { NumberFieldComponent } from './number-field.component';
             }
           </select>
         }
+        @case ('pace') {
+          <zr-pace [pace]="pace()" (changed)="setPace($event.pace, $event.gesture)" />
+        }
       }
     </div>
-    @if (spec().kind !== 'choice' && !spec().still) {
+    @if (spec().kind !== 'choice' && spec().kind !== 'pace' && !spec().still) {
       <button
         class="key"
         [class.moving]="moving()"
@@ -160,7 +164,11 @@ export class PropertyFieldComponent {
   readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
   readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
   readonly hex = computed(() => hexFromLinear(this.vector()));
-  readonly choice = computed(() => readText(this.studio.document(), this.spec().path));
+  readonly choice = computed(() => {
+    const at = readAny(this.studio.document(), this.spec().path);
+    return typeof at === 'string' ? at : '';
+  });
+  readonly pace = computed(() => (readAny(this.studio.document(), this.spec().path) ?? 'linear') as Pace);
   readonly moving = computed(() => {
     const shot = this.studio.shot();
     const { path } = this.spec();
@@ -193,12 +201,25 @@ export class PropertyFieldComponent {
 
   choose(event: Event): void {
     const { value } = event.target as HTMLSelectElement;
+    this.write(value === '' ? null : value);
+  }
+
+  setPace(pace: Pace, gesture: string): void {
+    this.write(pace, gesture);
+  }
+
+  /** Sets what is no moving value: names, choices, paces. */
+  private write(value: unknown, gesture?: string): void {
     const steps = this.spec().path.split('/');
-    this.studio.edit(this.spec().label, (draft) => {
-      let at = draft as unknown as Record<string, unknown>;
-      for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
-      at[steps.at(-1)!] = value === '' ? null : value;
-    });
+    this.studio.edit(
+      this.spec().label,
+      (draft) => {
+        let at = draft as unknown as Record<string, unknown>;
+        for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
+        at[steps.at(-1)!] = value;
+      },
+      gesture,
+    );
   }
 
   private apply(value: Value, gesture?: string): void {
@@ -208,8 +229,8 @@ export class PropertyFieldComponent {
   }
 }
 
-function readText(root: object, path: string): string {
+function readAny(root: object, path: string): unknown {
   let at: unknown = root;
   for (const step of path.split('/')) at = (at as Record<string, unknown> | undefined)?.[step];
-  return typeof at === 'string' ? at : '';
+  return at;
 }

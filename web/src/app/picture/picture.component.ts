@@ -13,6 +13,7 @@ import {
 } from '@angular/core';
 import { inOrder, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, type Bounds } from '@zippy/core/geometry';
+import { carried, gripPlace, turned, type Evaluated, type Grip } from '@zippy/core/motion';
 import { Api } from '../api/api';
 import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
@@ -24,7 +25,8 @@ import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { Watching } from '../state/watching';
 import { MirrorBallComponent } from './mirror-ball.component';
-import type { Stage } from './stage';
+import { ShotStills } from './shot-stills';
+import type { GripDrag, GripMode, Stage } from './stage';
 
 const VIEWS: { name: string; from: Vector3 }[] = [
   { name: 'Front view', from: [0, 0.12, 1] },
@@ -52,6 +54,7 @@ export class PictureComponent {
   private readonly bounds = inject(SceneBounds);
   private readonly importer = inject(Importer);
   private readonly commands = inject(Commands);
+  private readonly stills = inject(ShotStills);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
   private readonly stage = signal<Stage | null>(null);
@@ -60,7 +63,8 @@ export class PictureComponent {
   readonly took = signal<string | null>(null);
   readonly unseen = signal(false);
   private pressed: { x: number; y: number } | null = null;
-  private gesture = '';
+  readonly gripMode = signal<GripMode>('move');
+  private held: { state: Evaluated; grip: Grip; gesture: string } | null = null;
 
   readonly take = computed(() => {
     const { takes, shownTake, shot } = this.studio.state();
@@ -85,6 +89,21 @@ export class PictureComponent {
     if (!take || this.studio.state().grade !== 'take') return null;
     const frame = Math.round(this.studio.frame());
     return take.done.includes(frame) ? this.api.frameUrl(take.id, frame, this.studio.lookOf(take.id)) : null;
+  });
+  /** What the handles would hold: the last thing selected, unless the picture looks through it or it is locked. */
+  readonly grip = computed((): Grip | null => {
+    const primary = this.studio.primary();
+    const { throughCamera } = this.studio.state();
+    // Looking through the camera, handles on parts would be in the way of picking them, except where motion is made.
+    if (primary?.kind === 'node')
+      return throughCamera && this.studio.desk() !== 'motion' ? null : { collection: 'nodes', id: primary.id };
+    if (primary?.kind === 'light') return { collection: 'lights', id: primary.id };
+    if (primary?.kind !== 'camera' || throughCamera) return null;
+    return this.studio.document().cameras[primary.id]?.locked ? null : { collection: 'cameras', id: primary.id };
+  });
+  private readonly gripShown = computed(() => {
+    const grip = this.grip();
+    return grip && gripPlace(this.studio.present(), grip);
   });
   readonly lens = computed(() => {
     const camera = this.studio.frameState().camera;
@@ -122,6 +141,8 @@ export class PictureComponent {
         selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
         isolated: isolated ? new Set(subtree(document, isolated)) : null,
         throughCamera: this.studio.state().throughCamera,
+        grip: this.gripShown(),
+        gripMode: this.gripMode(),
         aspect: this.aspect(),
         surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
       });
@@ -217,16 +238,19 @@ export class PictureComponent {
     stage.onBounds = (bounds) => this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
     stage.onLeaveCamera = () => this.studio.view({ throughCamera: false });
     stage.onFailure = (message) => this.session.tell(message);
-    stage.onHandleMoved = (position, phase) => this.moveSelected(position, phase);
+    stage.onGrip = (drag) => this.dragGrip(drag);
     this.stage.set(stage);
+    this.stills.stage.set(stage);
     this.commands.ofPicture.set([
       { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },
       { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
+      { name: 'Handles move or turn', keys: 'M', run: () => this.switchGrip() },
       { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set(true) },
       ...VIEWS.map((view, k) => ({ name: view.name, keys: `Alt+${k + 1}`, run: () => this.frameSelection(view.from) })),
     ]);
     this.destroy.onDestroy(() => {
       watcher.disconnect();
+      this.stills.stage.set(null);
       stage.dispose();
     });
   }
@@ -243,28 +267,21 @@ export class PictureComponent {
     if (!isEmpty(box)) this.stage()?.frameBox(box, from);
   }
 
-  /** Handles give a place in the world; the document keeps it in the space of the parent. */
-  private moveSelected(position: Vector3, phase: 'start' | 'drag'): void {
-    if (phase === 'start') {
-      this.gesture = this.studio.newGesture();
+  switchGrip(): void {
+    this.gripMode.update((mode) => (mode === 'move' ? 'turn' : 'move'));
+  }
+
+  /** Everything is reckoned from where it stood when it was taken hold of, so that no error adds up. */
+  private dragGrip(drag: GripDrag | 'taken'): void {
+    if (drag === 'taken') {
+      const grip = this.grip();
+      this.held = grip && { state: this.studio.present(), grip, gesture: this.studio.newGesture() };
       return;
     }
-    const selected = this.studio.primary();
-    if (selected?.kind === 'light')
-      this.studio.setProperty('Move light', `lights/${selected.id}/position`, position, this.gesture);
-    if (selected?.kind === 'camera')
-      this.studio.setProperty('Move camera', `cameras/${selected.id}/position`, position, this.gesture);
-    const part =
-      selected?.kind === 'node' ? this.studio.frameState().parts.find((each) => each.node === selected.id) : undefined;
-    if (!part) return;
-    const by = [3, 7, 11].map((at, k) => position[k]! - part.transform[at]!) as Vector3;
-    const present = this.studio.present().nodes[part.node]!;
-    this.studio.setProperty(
-      'Move part',
-      `nodes/${part.node}/position`,
-      present.position.map((v, k) => v + by[k]!) as Vector3,
-      this.gesture,
-    );
+    if (!this.held) return;
+    const { state, grip, gesture } = this.held;
+    if (this.gripMode() === 'turn') this.studio.setProperties('Turn', turned(state, grip, drag.turn), gesture);
+    else this.studio.setProperties('Move', carried(state, grip, drag.by), gesture);
   }
 
   private playWhilePlaying(): void {

@@ -6,6 +6,7 @@ import {
   floorMesh,
   sweepMesh,
   type Bounds,
+  type Quaternion,
   type Transform,
   type TriangleMesh,
   boundsOfPositions,
@@ -23,8 +24,19 @@ export interface StageView {
   selectedNodes: ReadonlySet<string>;
   isolated: ReadonlySet<string> | null;
   throughCamera: boolean;
+  /** World place of the handles, null for none, and what dragging them does. */
+  grip: Vector3 | null;
+  gripMode: GripMode;
   aspect: number;
   surround: string;
+}
+
+export type GripMode = 'move' | 'turn';
+
+/** How far the handles have been dragged since they were taken hold of, in the world. */
+export interface GripDrag {
+  by: Vector3;
+  turn: Quaternion;
 }
 
 export interface Pick {
@@ -52,6 +64,7 @@ export class Stage {
   private readonly orbit: OrbitControls;
   private readonly handles: TransformControls;
   private readonly handleTarget = new THREE.Object3D();
+  private readonly taken = new THREE.Object3D();
   private readonly geometries = new Map<string, THREE.BufferGeometry>();
   private readonly materials = new Map<string, THREE.MeshPhongMaterial>();
   private readonly meshes = new Map<string, THREE.Mesh>();
@@ -65,7 +78,7 @@ export class Stage {
 
   onBounds: (bounds: Map<string, Bounds>) => void = () => undefined;
   onLeaveCamera: () => void = () => undefined;
-  onHandleMoved: (position: Vector3, gesture: 'start' | 'drag') => void = () => undefined;
+  onGrip: (drag: GripDrag | 'taken') => void = () => undefined;
   onFailure: (message: string) => void = () => undefined;
 
   constructor(readonly canvas: HTMLCanvasElement) {
@@ -94,10 +107,17 @@ export class Stage {
     this.handles.setSize(0.7);
     this.handles.attach(this.handleTarget);
     this.handles.addEventListener('change', () => this.draw());
-    this.handles.addEventListener('mouseDown', () => this.onHandleMoved(this.handleTarget.position.toArray(), 'start'));
-    this.handles.addEventListener('objectChange', () =>
-      this.onHandleMoved(this.handleTarget.position.toArray(), 'drag'),
-    );
+    this.handles.addEventListener('mouseDown', () => {
+      this.taken.copy(this.handleTarget);
+      this.onGrip('taken');
+    });
+    this.handles.addEventListener('objectChange', () => {
+      const { position, quaternion } = this.handleTarget;
+      this.onGrip({
+        by: position.clone().sub(this.taken.position).toArray(),
+        turn: quaternion.clone().multiply(this.taken.quaternion.clone().invert()).toArray(),
+      });
+    });
     this.handles.addEventListener('dragging-changed', ({ value }) => (this.orbit.enabled = !value));
     const sky = new THREE.HemisphereLight(0xffffff, 0x77777a, 1.7);
     const key = new THREE.DirectionalLight(0xffffff, 1.9);
@@ -185,6 +205,34 @@ export class Stage {
     this.draw();
   }
 
+  /**
+   * A small picture of a frame through its own camera, as a data URL; null while meshes are missing or there is no camera.
+   * @param height pixels
+   */
+  still(frame: FrameState, aspect: number, height: number): string | null {
+    const { view } = this;
+    if (!view || !frame.camera) return null;
+    if (frame.parts.some(({ mesh }) => !this.geometries.has(`${mesh.asset}/${mesh.index}`))) return null;
+    const width = Math.round(height * aspect);
+    const target = new THREE.WebGLRenderTarget(width, height, { samples: 4, colorSpace: THREE.SRGBColorSpace });
+    const camera = new THREE.PerspectiveCamera(30, aspect, 5, 60000);
+    aimCamera(camera, frame.camera, aspect, 1);
+    const alone = { ...view, frame, selectedNodes: new Set<string>(), isolated: null };
+    this.showParts(alone);
+    this.showFloor(alone);
+    const hidden = [this.figures, this.grid, this.handles.getHelper()].filter((each) => each.visible);
+    for (const each of hidden) each.visible = false;
+    this.renderer.setRenderTarget(target);
+    this.renderer.render(this.scene, camera);
+    const pixels = new Uint8Array(width * height * 4);
+    this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
+    this.renderer.setRenderTarget(null);
+    target.dispose();
+    for (const each of hidden) each.visible = true;
+    this.show(view);
+    return pictureUrl(pixels, width, height);
+  }
+
   dispose(): void {
     this.library.dispose();
     this.orbit.dispose();
@@ -224,16 +272,9 @@ export class Stage {
     const { camera } = view.frame;
     if (camera) {
       // The camera's own frame fills the width or the height of the canvas; the mask shows which part is in the film.
-      const canvasAspect = this.free.aspect;
-      const tanX = camera.sensorWidth / 2 / camera.focalLength;
-      const tanY = canvasAspect > view.aspect ? tanX / view.aspect : tanX / canvasAspect;
-      this.shot.fov = (2 * Math.atan(tanY * MARGIN) * 180) / Math.PI;
-      this.shot.aspect = canvasAspect;
-      this.shot.position.set(...camera.position);
-      this.shot.up.set(0, 1, 0);
-      this.shot.lookAt(...camera.target);
-      this.shot.rotateZ(-camera.roll);
-      this.shot.updateProjectionMatrix();
+      const shown = Math.max(1, view.aspect / this.free.aspect);
+      this.shot.aspect = this.free.aspect;
+      aimCamera(this.shot, camera, view.aspect, shown * MARGIN);
     }
     const through = this.camera() === this.shot;
     this.figures.visible = !through;
@@ -378,21 +419,40 @@ export class Stage {
     }
   }
 
-  private showHandles({ selected, frame, allLights, allCameras, throughCamera }: StageView): void {
-    const thing =
-      selected?.kind === 'light'
-        ? allLights.find(({ id }) => id === selected.id)
-        : selected?.kind === 'camera'
-          ? allCameras.find(({ id }) => id === selected.id)
-          : null;
-    const node = selected?.kind === 'node' ? frame.parts.find((part) => part.node === selected.id) : undefined;
-    const shown = thing ? !(throughCamera && selected?.kind === 'camera') : node !== undefined && !throughCamera;
-    this.handles.enabled = shown;
-    this.handles.getHelper().visible = shown;
-    if (this.handles.dragging) return;
-    if (thing) this.handleTarget.position.set(...thing.position);
-    else if (node) this.handleTarget.position.set(node.transform[3], node.transform[7], node.transform[11]);
+  private showHandles({ grip, gripMode }: StageView): void {
+    this.handles.enabled = grip !== null;
+    this.handles.getHelper().visible = grip !== null;
+    this.handles.setMode(gripMode === 'turn' ? 'rotate' : 'translate');
+    if (this.handles.dragging || !grip) return;
+    this.handleTarget.position.set(...grip);
+    this.handleTarget.quaternion.identity();
   }
+}
+
+/** Puts a camera where one of the document stands; `margin` 1 shows just the film's frame from top to bottom. */
+function aimCamera(to: THREE.PerspectiveCamera, camera: Camera, aspect: number, margin: number): void {
+  const tanY = camera.sensorWidth / 2 / camera.focalLength / aspect;
+  to.fov = (2 * Math.atan(tanY * margin) * 180) / Math.PI;
+  to.position.set(...camera.position);
+  to.up.set(0, 1, 0);
+  to.lookAt(...camera.target);
+  to.rotateZ(-camera.roll);
+  to.updateProjectionMatrix();
+  to.updateMatrixWorld();
+}
+
+/** Pixels with the last row first, as graphics memory gives them, as a small picture. */
+function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
+  const canvas = document.createElement('canvas');
+  Object.assign(canvas, { width, height });
+  const context = canvas.getContext('2d')!;
+  const image = context.createImageData(width, height);
+  for (let row = 0; row < height; row++) {
+    const from = (height - 1 - row) * width * 4;
+    image.data.set(pixels.subarray(from, from + width * 4), row * width * 4);
+  }
+  context.putImageData(image, 0, 0);
+  return canvas.toDataURL('image/webp', 0.8);
 }
 
 /** A little more than the frame is shown, so that the mask has an outside. */

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { Api } from '../api/api';
 import type { ProjectEntry, VersionEntry } from '../api/types';
 import { Commands, toggleTheme } from '../commands/commands';
+import { Ask } from '../dialogs/ask';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { IconComponent } from './icon.component';
@@ -10,7 +12,7 @@ import { IconComponent } from './icon.component';
 /** Project, saved state, undo, the palette and the render queue. */
 @Component({
   selector: 'zr-header',
-  imports: [IconComponent, MatMenuModule],
+  imports: [IconComponent, MatDividerModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg class="mark" viewBox="0 0 20 20" aria-hidden="true">
@@ -22,12 +24,17 @@ import { IconComponent } from './icon.component';
       {{ studio.document().name }}
     </button>
     <mat-menu #projects>
-      <button mat-menu-item (click)="session.create('New project')">Start a new project</button>
+      <button mat-menu-item (click)="start()">Start a new project</button>
       <button mat-menu-item (click)="rename()">Rename this project</button>
       <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
+      <button mat-menu-item (click)="remove()">Delete this project</button>
+      @if (versions().length > 0) {
+        <mat-divider />
+      }
       @for (version of versions(); track version.id) {
         <button mat-menu-item (click)="session.restoreVersion(version.id)">Go back to "{{ version.name }}"</button>
       }
+      <mat-divider />
       @for (entry of entries(); track entry.id) {
         <button mat-menu-item (click)="session.open(entry.id)">
           {{ entry.name }}{{ entry.id === studio.state().project ? ' (open)' : '' }}
@@ -98,6 +105,7 @@ import { IconComponent } from './icon.component';
 })
 export class HeaderComponent {
   private readonly api = inject(Api);
+  private readonly ask = inject(Ask);
   readonly session = inject(Session);
   readonly studio = inject(Studio);
   readonly commands = inject(Commands);
@@ -131,19 +139,30 @@ export class HeaderComponent {
     }
   }
 
-  rename(): void {
-    const name = prompt('Name of the project', this.studio.document().name)?.trim();
-    if (name) this.studio.edit('Rename project', (draft) => void (draft.name = name.slice(0, 200)));
+  async rename(): Promise<void> {
+    const name = await this.ask.name('Name of the project', 'Rename', this.studio.document().name);
+    if (name) this.studio.edit('Rename project', (draft) => void (draft.name = name));
+  }
+
+  async start(): Promise<void> {
+    const name = await this.ask.name('Name of the new project', 'Start', 'New project');
+    if (name) await this.session.create(name);
   }
 
   async keepVersion(): Promise<void> {
-    const name = prompt('Name of the version')?.trim();
+    const name = await this.ask.name('Name of the version', 'Keep');
     if (!name) return;
     try {
       await this.session.save();
-      await this.api.keepVersion(this.studio.state().project!, name.slice(0, 200));
+      await this.api.keepVersion(this.studio.state().project!, name);
     } catch (error) {
       this.session.tell(error);
     }
+  }
+
+  async remove(): Promise<void> {
+    const { name } = this.studio.document();
+    const text = 'Its shots, versions and takes go with it. This cannot be undone.';
+    if (await this.ask.sure(`Delete "${name}"?`, text, 'Delete')) await this.session.removeProject();
   }
 }

@@ -5,6 +5,7 @@ import box from 'lucide-static/icons/box.svg';
 import camera from 'lucide-static/icons/video.svg';
 import chevron from 'lucide-static/icons/chevron-right.svg';
 import close from 'lucide-static/icons/x.svg';
+import copy from 'lucide-static/icons/copy.svg';
 import eye from 'lucide-static/icons/eye.svg';
 import eyeOff from 'lucide-static/icons/eye-off.svg';
 import film from 'lucide-static/icons/clapperboard.svg';
@@ -12,6 +13,7 @@ import finish from 'lucide-static/icons/spray-can.svg';
 import frame from 'lucide-static/icons/scan.svg';
 import lamp from 'lucide-static/icons/lamp-desk.svg';
 import motion from 'lucide-static/icons/route.svg';
+import move from 'lucide-static/icons/move.svg';
 import pause from 'lucide-static/icons/pause.svg';
 import play from 'lucide-static/icons/play.svg';
 import plus from 'lucide-static/icons/plus.svg';
@@ -22,11 +24,12 @@ import solo from 'lucide-static/icons/target.svg';
 import stop from 'lucide-static/icons/square.svg';
 import theme from 'lucide-static/icons/sun-moon.svg';
 import trash from 'lucide-static/icons/trash-2.svg';
+import turn from 'lucide-static/icons/rotate-3d.svg';
 import undo from 'lucide-static/icons/undo-2.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, eye, eyeOff, film, finish, frame, lamp, motion, pause, play, plus, redo, search, set, solo, stop, theme, trash, undo, wave,
+  aperture, box, camera, chevron, close, copy, eye, eyeOff, film, finish, frame, lamp, motion, move, pause, play, plus, redo, search, set, solo, stop, theme, trash, turn, undo, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

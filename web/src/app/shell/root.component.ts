@@ -4,6 +4,7 @@ import { CardComponent } from '../card/card.component';
 import { Commands } from '../commands/commands';
 import { PaletteComponent } from '../commands/palette.component';
 import { DeskPanelComponent } from '../desks/desk-panel.component';
+import { AskDialogComponent } from '../dialogs/ask-dialog.component';
 import { ConflictDialogComponent } from '../dialogs/conflict-dialog.component';
 import { ImportDialogComponent } from '../dialogs/import-dialog.component';
 import { Importer } from '../dialogs/importer';
@@ -29,6 +30,7 @@ import { SplitterDirective } from './splitter.directive';
     PaletteComponent,
     ImportDialogComponent,
     ConflictDialogComponent,
+    AskDialogComponent,
     SplitterDirective,
     IconComponent,
   ],

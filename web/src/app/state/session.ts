@@ -57,6 +57,21 @@ export class Session {
     }
   }
 
+  /** Deletes the open project and opens another one, or a new one where there is none. */
+  async removeProject(): Promise<void> {
+    const { project } = this.state();
+    if (!project) return;
+    try {
+      await this.api.removeProject(project);
+      this.forget();
+      const [next] = await this.api.projects();
+      if (next) await this.open(next.id);
+      else await this.create('New project');
+    } catch (error) {
+      this.tell(error);
+    }
+  }
+
   onEvent(listener: (event: ServerEvent) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);

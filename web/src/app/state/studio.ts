@@ -53,15 +53,22 @@ export class Studio {
    * the shot has its own value or changes are for it only, and in the resting state otherwise.
    */
   setProperty(label: string, path: string, value: Value, gesture?: string): void {
+    this.setProperties(label, { [path]: value }, gesture);
+  }
+
+  /** Sets several properties in one edit; see `setProperty`. */
+  setProperties(label: string, values: Record<string, Value>, gesture?: string): void {
     const { shot: shotId, frame, recording, thisShotOnly } = this.state();
     this.edit(
       label,
       (draft) => {
         const shot = shotId ? draft.shots[shotId] : undefined;
-        const track = shot?.tracks[path];
-        if (shot && (track?.length || recording)) setKey((shot.tracks[path] ??= []), Math.round(frame), value);
-        else if (shot && (thisShotOnly || path in shot.changes)) shot.changes[path] = value;
-        else writeProperty(draft, path, value);
+        for (const [path, value] of Object.entries(values)) {
+          const track = shot?.tracks[path];
+          if (shot && (track?.length || recording)) setKey((shot.tracks[path] ??= []), Math.round(frame), value);
+          else if (shot && (thisShotOnly || path in shot.changes)) shot.changes[path] = value;
+          else writeProperty(draft, path, value);
+        }
       },
       gesture,
     );

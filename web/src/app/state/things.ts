@@ -16,6 +16,7 @@ import {
 } from '@zippy/core/document';
 import { Studio } from './studio';
 import { fromShelf } from './finish-shelf';
+import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 
 /** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
 @Injectable({ providedIn: 'root' })
@@ -168,11 +169,7 @@ export class Things {
     const { keys, selection, shot } = this.studio.state();
     this.studio.edit('Delete', (draft) => {
       if (keys.length > 0 && shot) {
-        const tracks = draft.shots[shot]!.tracks;
-        for (const { path, frame } of keys) {
-          tracks[path] = (tracks[path] ?? []).filter((key) => key.frame !== frame);
-          if (tracks[path].length === 0) delete tracks[path];
-        }
+        deleteKeys(draft.shots[shot]!, keys);
         return;
       }
       for (const { kind, id } of selection) {
@@ -191,22 +188,20 @@ export class Things {
     this.studio.view({ keys: [] });
   }
 
-  /** Copies marked keys to the playhead, keeping their distances. */
-  copyKeys(): void {
-    const { keys, shot, frame } = this.studio.state();
-    if (!shot || keys.length === 0) return;
-    const first = Math.min(...keys.map((key) => key.frame));
-    this.studio.edit('Copy keys', (draft) => {
-      for (const mark of keys) {
-        const track = draft.shots[shot]!.tracks[mark.path];
-        const source = track?.find((key) => key.frame === mark.frame);
-        if (!track || !source) continue;
-        const at = frame + mark.frame - first;
-        const copy = { ...source, frame: at };
-        draft.shots[shot]!.tracks[mark.path] = [...track.filter((key) => key.frame !== at), copy].sort(
-          (a, b) => a.frame - b.frame,
-        );
-      }
-    });
+  /** Copies picked keys, or else picked moves, to the playhead, keeping their distances; the copies are picked then. */
+  copyToPlayhead(): void {
+    const { keys, shot, frame, selection } = this.studio.state();
+    if (!shot) return;
+    if (keys.length > 0) {
+      let copies = keys;
+      this.studio.edit('Copy keys', (draft) => void (copies = copyKeys(draft.shots[shot]!, keys, frame)));
+      this.studio.view({ keys: copies });
+      return;
+    }
+    const moves = selection.flatMap(({ kind, id }) => (kind === 'move' ? [id] : []));
+    if (moves.length === 0) return;
+    let copies: string[] = [];
+    this.studio.edit('Copy moves', (draft) => void (copies = copyMoves(draft.shots[shot]!, moves, frame)));
+    this.studio.view({ selection: copies.map((id) => ({ kind: 'move', id })) });
   }
 }

@@ -9,14 +9,15 @@ import {
   afterNextRender,
 } from '@angular/core';
 import { area, curveMonotoneX, line, scaleLinear } from 'd3';
-import { shotsInOrder, type Move, type Pace, type Shot } from '@zippy/core/document';
+import { shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
 import { Api } from '../api/api';
-import { PACES } from '../fields/field-specs';
+import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../picture/shot-stills';
 import { IconComponent } from '../shell/icon.component';
 import type { KeyMark } from '../state/studio.state';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { lanesOf, moveText, type Lane } from './lanes';
+import { shiftKeys, shiftMoves, stretchMove } from './strip-edits';
 
 const LANE = 30;
 const LABELS = 176;
@@ -24,7 +25,8 @@ const LABELS = 176;
 type Drag =
   | { kind: 'playhead' }
   | { kind: 'keys'; from: number; marks: KeyMark[]; moved: number; gesture: string }
-  | { kind: 'move' | 'stretch'; id: string; from: number; start: number; length: number; gesture: string };
+  | { kind: 'moves'; from: number; starts: Map<string, number>; gesture: string }
+  | { kind: 'stretch'; from: number; id: string; length: number; gesture: string };
 
 /** The film as shots, and the present shot as lanes of values with keys and moves. */
 @Component({
@@ -38,11 +40,11 @@ export class StripComponent {
   readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly api = inject(Api);
+  private readonly stills = inject(ShotStills);
   private readonly lanesArea = viewChild.required<ElementRef<HTMLElement>>('lanesArea');
   readonly width = signal(800);
   readonly laneHeight = LANE;
   readonly labels = LABELS;
-  readonly paces = PACES;
   readonly shots = computed(() => shotsInOrder(this.studio.document()));
   readonly length = computed(() => this.studio.shot()?.length ?? 1);
   readonly lanes = computed((): Lane[] => {
@@ -62,6 +64,7 @@ export class StripComponent {
     (this.shots().reduce((sum, shot) => sum + shot.length, 0) / this.rate()).toFixed(1),
   );
   readonly marked = computed(() => new Set(this.studio.state().keys.map((key) => `${key.path}@${key.frame}`)));
+  readonly picked = computed(() => new Set(this.studio.selection().map(({ id }) => id)));
   readonly text = moveText;
   private drag: Drag | null = null;
 
@@ -72,13 +75,13 @@ export class StripComponent {
     });
   }
 
-  /** Small frames of a shot from its newest take, spread over its length. */
+  /** Small frames of a shot from its newest take, or sketches of it, spread over its length. */
   thumbs(shot: Shot): string[] {
     const take = [...this.studio.takes()].reverse().find((each) => each.shot === shot.id && each.done.length > 0);
-    if (!take) return [];
+    if (!take) return this.stills.stills().get(shot.id) ?? [];
     const look = this.studio.lookOf(take.id);
-    return [0, 1, 2, 3].map((k) => {
-      const wanted = take.first + ((take.last - take.first) * (k + 0.5)) / 4;
+    return Array.from({ length: STILLS_PER_SHOT }, (_, k) => {
+      const wanted = take.first - 1 + stillFrame(take.last - take.first + 1, k);
       const frame = take.done.reduce((best, each) => (Math.abs(each - wanted) < Math.abs(best - wanted) ? each : best));
       return this.api.frameUrl(take.id, frame, look, 120);
     });
@@ -111,23 +114,6 @@ export class StripComponent {
   blockWidth = (move: Move): number =>
     Math.max(10, this.x()(move.start + move.length * move.repeat) - this.x()(move.start));
 
-  pace(lane: Lane): string {
-    const at = this.studio.state().keys.find((key) => key.path === lane.track);
-    const pace = lane.keys.find((key) => key.frame === at?.frame)?.pace;
-    return typeof pace === 'string' ? pace : '';
-  }
-
-  setPace(pace: string): void {
-    const { keys, shot } = this.studio.state();
-    if (!shot) return;
-    this.studio.edit('Pace', (draft) => {
-      for (const mark of keys) {
-        const key = draft.shots[shot]!.tracks[mark.path]?.find((each) => each.frame === mark.frame);
-        if (key) key.pace = pace as Pace;
-      }
-    });
-  }
-
   scrub(event: PointerEvent): void {
     this.capture(event);
     this.drag = { kind: 'playhead' };
@@ -137,33 +123,48 @@ export class StripComponent {
 
   pressKey(event: PointerEvent, lane: Lane, frame: number): void {
     event.stopPropagation();
-    const mark = { path: lane.track!, frame };
-    const present = this.studio.state().keys;
-    const there = present.some((each) => each.path === mark.path && each.frame === frame);
-    const keys = there ? present : event.ctrlKey || event.shiftKey ? [...present, mark] : [mark];
-    this.studio.view({ keys });
+    const marks = this.pickKey({ path: lane.track!, frame }, event.ctrlKey || event.shiftKey);
     this.capture(event);
-    this.drag = {
-      kind: 'keys',
-      from: this.frameAt(event),
-      marks: keys.map((key) => ({ ...key })),
-      moved: 0,
-      gesture: this.studio.newGesture(),
-    };
+    this.drag = { kind: 'keys', from: this.frameAt(event), marks, moved: 0, gesture: this.studio.newGesture() };
   }
 
-  pressMove(event: PointerEvent, move: Move, kind: 'move' | 'stretch'): void {
+  pressMove(event: PointerEvent, move: Move): void {
+    event.stopPropagation();
+    this.pickMove(move.id, event.ctrlKey || event.shiftKey);
+    this.capture(event);
+    const moves = this.studio.shot()!.moves;
+    const starts = new Map(this.pickedMoves().map((id) => [id, moves[id]!.start]));
+    this.drag = { kind: 'moves', from: this.frameAt(event), starts, gesture: this.studio.newGesture() };
+  }
+
+  pressEnd(event: PointerEvent, move: Move): void {
     event.stopPropagation();
     this.studio.select('move', move.id);
     this.capture(event);
-    this.drag = {
-      kind,
-      id: move.id,
-      from: this.frameAt(event),
-      start: move.start,
-      length: move.length,
-      gesture: this.studio.newGesture(),
-    };
+    const gesture = this.studio.newGesture();
+    this.drag = { kind: 'stretch', id: move.id, from: this.frameAt(event), length: move.length, gesture };
+  }
+
+  /** Arrows shift what is picked, with Shift ten frames at a time; with Alt they make a move longer or shorter. */
+  nudge(event: KeyboardEvent, lane: Lane, at: Key | Move): void {
+    const by = (event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0) * (event.shiftKey ? 10 : 1);
+    const pick = event.key === 'Enter' || event.key === ' ';
+    if (by === 0 && !pick) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const gesture = this.studio.newGesture();
+    if ('kind' in at) {
+      this.pickMove(at.id, event.ctrlKey);
+      const moves = this.studio.shot()!.moves;
+      const starts = new Map(this.pickedMoves().map((id) => [id, moves[id]!.start]));
+      if (event.altKey) this.inShot('Stretch move', gesture, (shot) => stretchMove(shot, at.id, at.length, by));
+      else if (by) this.inShot('Shift moves', gesture, (shot) => shiftMoves(shot, starts, by));
+    } else {
+      const marks = this.pickKey({ path: lane.track!, frame: at.frame }, event.ctrlKey);
+      if (!by) return;
+      this.inShot('Move keys', gesture, (shot) => void shiftKeys(shot, marks, by));
+      this.studio.view({ keys: marks.map(({ path, frame }) => ({ path, frame: frame + by })) });
+    }
   }
 
   dragTo(event: PointerEvent): void {
@@ -171,8 +172,11 @@ export class StripComponent {
     if (!drag) return;
     const frame = this.frameAt(event);
     if (drag.kind === 'playhead') this.studio.goTo(frame);
-    else if (drag.kind === 'keys') this.shiftKeys(drag, frame - drag.from);
-    else this.shiftMove(drag, frame - drag.from);
+    else if (drag.kind === 'keys') this.dragKeys(drag, frame - drag.from);
+    else if (drag.kind === 'moves')
+      this.inShot('Shift moves', drag.gesture, (shot) => shiftMoves(shot, drag.starts, frame - drag.from));
+    else
+      this.inShot('Stretch move', drag.gesture, (shot) => stretchMove(shot, drag.id, drag.length, frame - drag.from));
   }
 
   release(): void {
@@ -184,6 +188,12 @@ export class StripComponent {
     const part = (event.clientX - box.left) / box.width;
     this.studio.openShot(shot.id, shot.id === this.studio.shotId() ? Math.max(1, Math.round(part * shot.length)) : 1);
     this.studio.select('shot', shot.id);
+  }
+
+  readonly movesPicked = computed(() => this.pickedMoves().length > 0);
+
+  copy(): void {
+    this.things.copyToPlayhead();
   }
 
   addShot(): void {
@@ -199,43 +209,34 @@ export class StripComponent {
     return Math.min(this.length(), Math.max(1, Math.round(this.x().invert(event.clientX - left))));
   }
 
-  private shiftKeys(drag: Extract<Drag, { kind: 'keys' }>, by: number): void {
-    const shot = this.studio.shotId();
-    if (!shot || by === drag.moved) return;
+  private dragKeys(drag: Extract<Drag, { kind: 'keys' }>, by: number): void {
+    if (by === drag.moved) return;
     const step = by - drag.moved;
-    const now = drag.marks.map((mark) => ({ path: mark.path, frame: mark.frame + drag.moved }));
     drag.moved = by;
-    this.studio.edit(
-      'Move keys',
-      (draft) => {
-        for (const path of new Set(now.map((mark) => mark.path))) {
-          const frames = new Set(now.filter((mark) => mark.path === path).map((mark) => mark.frame));
-          const track = draft.shots[shot]!.tracks[path] ?? [];
-          const carried = track
-            .filter((key) => frames.has(key.frame))
-            .map((key) => ({ ...key, frame: key.frame + step }));
-          const taken = new Set(carried.map((key) => key.frame));
-          const rest = track.filter((key) => !frames.has(key.frame) && !taken.has(key.frame));
-          draft.shots[shot]!.tracks[path] = [...rest, ...carried].sort((a, b) => a.frame - b.frame);
-        }
-      },
-      drag.gesture,
-    );
-    this.studio.view({ keys: drag.marks.map((mark) => ({ path: mark.path, frame: mark.frame + by })) });
+    this.inShot('Move keys', drag.gesture, (shot) => (drag.marks = shiftKeys(shot, drag.marks, step)));
+    this.studio.view({ keys: drag.marks });
   }
 
-  private shiftMove(drag: Extract<Drag, { kind: 'move' | 'stretch' }>, by: number): void {
+  private inShot(label: string, gesture: string, change: (shot: Shot) => void): void {
     const shot = this.studio.shotId();
-    if (!shot) return;
-    this.studio.edit(
-      drag.kind === 'move' ? 'Shift move' : 'Stretch move',
-      (draft) => {
-        const move = draft.shots[shot]!.moves[drag.id];
-        if (!move) return;
-        if (drag.kind === 'move') move.start = drag.start + by;
-        else move.length = Math.max(1, drag.length + Math.round(by / move.repeat));
-      },
-      drag.gesture,
-    );
+    if (shot) this.studio.edit(label, (draft) => change(draft.shots[shot]!), gesture);
+  }
+
+  /** Picks a key, together with those picked before where `more` is set or it is one of them. */
+  private pickKey(mark: KeyMark, more: boolean): KeyMark[] {
+    const present = this.studio.state().keys;
+    const there = present.some((each) => each.path === mark.path && each.frame === mark.frame);
+    const keys = there ? present : more ? [...present, mark] : [mark];
+    this.studio.view({ keys });
+    return keys;
+  }
+
+  private pickMove(id: string, more: boolean): void {
+    if (!this.pickedMoves().includes(id)) this.studio.select('move', id, more);
+  }
+
+  private pickedMoves(): string[] {
+    const moves = this.studio.shot()?.moves ?? {};
+    return this.studio.selection().flatMap((each) => (each.kind === 'move' && each.id in moves ? [each.id] : []));
   }
 }

@@ -1,0 +1,69 @@
+import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { shotsInOrder, type ProjectDocument, type Shot } from '@zippy/core/document';
+import { evaluate } from '@zippy/core/motion';
+import { SceneBounds } from '../state/scene-bounds';
+import { Studio } from '../state/studio';
+import type { Stage } from './stage';
+
+/** Small frames of one shot. */
+export const STILLS_PER_SHOT = 4;
+const HEIGHT = 54;
+/** Milliseconds without an edit before stills are drawn anew. */
+const QUIET = 700;
+
+/** The frame of a shot that its `k`th still shows. */
+export const stillFrame = (length: number, k: number): number =>
+  1 + Math.round(((length - 1) * (k + 0.5)) / STILLS_PER_SHOT);
+
+/** Small sketches of every shot for the time strip, drawn one by one while nothing else happens. */
+@Injectable({ providedIn: 'root' })
+export class ShotStills {
+  private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
+  readonly stage = signal<Stage | null>(null);
+  /** Pictures by shot id. */
+  readonly stills = signal<ReadonlyMap<string, string[]>>(new Map());
+  private drawn = new WeakMap<Shot, ProjectDocument>();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor() {
+    effect(() => {
+      this.studio.document();
+      this.bounds.meshes();
+      if (this.stage()) untracked(() => this.soon(QUIET));
+    });
+  }
+
+  private soon(delay: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.drawNext(), delay);
+  }
+
+  private drawNext(): void {
+    const stage = this.stage();
+    const document = this.studio.document();
+    if (!stage || !document) return;
+    if (this.studio.state().playing) return this.soon(QUIET);
+    const shot = shotsInOrder(document).find((each) => {
+      const before = this.drawn.get(each);
+      return !before || !looksAlike(before, document);
+    });
+    if (!shot) return;
+    const urls = Array.from({ length: STILLS_PER_SHOT }, (_, k) =>
+      stage.still(evaluate(document, shot, stillFrame(shot.length, k)), 16 / 9, HEIGHT),
+    );
+    if (urls.some((url) => url === null)) return;
+    this.drawn.set(shot, document);
+    this.stills.update((known) => new Map([...known, [shot.id, urls as string[]]]));
+    this.soon(30);
+  }
+}
+
+/** Whether two states of a document give the same sketch of an unchanged shot. Edits share what they leave alone. */
+const looksAlike = (a: ProjectDocument, b: ProjectDocument): boolean =>
+  a === b ||
+  (a.nodes === b.nodes &&
+    a.finishes === b.finishes &&
+    a.lights === b.lights &&
+    a.cameras === b.cameras &&
+    a.set === b.set);
