@@ -26,8 +26,9 @@ import { Things } from '../state/things';
         (keydown.enter)="studio.select('light', light.id)"
       >
         <zr-icon name="lamp" />
-        <span class="name">{{ light.name }}</span>
-        <span class="mono quiet">{{ lumens(light) }} lm</span>
+        <span class="name"
+          >{{ light.name }}<br /><span class="mono quiet small">{{ lumens(light) }} lm</span></span
+        >
         <button
           [attr.aria-pressed]="light.solo"
           [attr.aria-label]="'Solo ' + light.name"
@@ -55,6 +56,14 @@ import { Things } from '../state/things';
     }
   `,
   styleUrl: './desk.scss',
+  styles: `
+    .line {
+      min-height: 44px;
+    }
+    .small {
+      font-size: 11px;
+    }
+  `,
 })
 export class LightsDeskComponent {
   readonly studio = inject(Studio);

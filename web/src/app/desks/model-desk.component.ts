@@ -30,8 +30,8 @@ interface Row {
         (input)="query.set($any($event.target).value)"
       />
       <div class="row">
-        <button class="control plain" (click)="things.stepParts(-1)" title="The part before, alone (B)">‹ one</button>
-        <button class="control plain" (click)="things.stepParts(1)" title="The next part, alone (N)">by one ›</button>
+        <button class="control plain" (click)="things.stepParts(-1)" title="The part before, alone (B)">‹ Part</button>
+        <button class="control plain" (click)="things.stepParts(1)" title="The next part, alone (N)">Part ›</button>
         <button class="control plain" (click)="things.showAll()">Show all</button>
       </div>
       <div role="tree" aria-label="Parts">

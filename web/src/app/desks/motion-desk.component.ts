@@ -54,10 +54,11 @@ const DRAWINGS: Record<MoveKind, string> = {
   styleUrl: './desk.scss',
   styles: `
     .grid .control {
-      padding: 0 8px;
+      gap: 6px;
+      padding: 0 6px;
     }
     svg {
-      width: 30px;
+      width: 24px;
       flex: none;
     }
     path {

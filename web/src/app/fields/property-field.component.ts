@@ -12,6 +12,7 @@ import { PaceFieldComponent } from './pace-field.component';
   selector: 'zr-property',
   imports: [NumberFieldComponent, PaceFieldComponent, IconComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '[class.wide]': "spec().kind === 'pace'", '[class.keyless]': '!keyed()' },
   template: `
     <span class="label" [class.own]="inShot()" [title]="inShot() ? 'Has its own value in this shot' : ''">{{
       spec().label
@@ -73,7 +74,7 @@ import { PaceFieldComponent } from './pace-field.component';
         }
       }
     </div>
-    @if (spec().kind !== 'choice' && spec().kind !== 'pace' && !spec().still) {
+    @if (keyed()) {
       <button
         class="key"
         [class.moving]="moving()"
@@ -101,6 +102,15 @@ import { PaceFieldComponent } from './pace-field.component';
       gap: 6px;
       min-height: 34px;
     }
+    :host(.keyless) {
+      grid-template-columns: 92px 1fr;
+    }
+    :host(.wide) {
+      grid-template-columns: 1fr;
+    }
+    :host(.wide) .value {
+      display: grid;
+    }
     .label {
       color: var(--quiet);
       overflow: hidden;
@@ -121,6 +131,7 @@ import { PaceFieldComponent } from './pace-field.component';
       min-width: 0;
     }
     .swatch {
+      flex: none;
       width: 44px;
       height: 30px;
       padding: 0;
@@ -156,6 +167,7 @@ export class PropertyFieldComponent {
   readonly studio = inject(Studio);
   readonly spec = input.required<FieldSpec>();
 
+  readonly keyed = computed(() => !this.spec().still && !['choice', 'pace'].includes(this.spec().kind));
   readonly scale = computed(() => this.spec().scale ?? 1);
   readonly value = computed((): Value | undefined => {
     const { path } = this.spec();

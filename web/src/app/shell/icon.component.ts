@@ -11,6 +11,7 @@ import eyeOff from 'lucide-static/icons/eye-off.svg';
 import film from 'lucide-static/icons/clapperboard.svg';
 import finish from 'lucide-static/icons/spray-can.svg';
 import frame from 'lucide-static/icons/scan.svg';
+import keep from 'lucide-static/icons/map-pin-plus.svg';
 import lamp from 'lucide-static/icons/lamp-desk.svg';
 import motion from 'lucide-static/icons/route.svg';
 import move from 'lucide-static/icons/move.svg';
@@ -29,7 +30,7 @@ import undo from 'lucide-static/icons/undo-2.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, copy, eye, eyeOff, film, finish, frame, lamp, motion, move, pause, play, plus, redo, search, set, solo, stop, theme, trash, turn, undo, wave,
+  aperture, box, camera, chevron, close, copy, eye, eyeOff, film, finish, frame, keep, lamp, motion, move, pause, play, plus, redo, search, set, solo, stop, theme, trash, turn, undo, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

@@ -44,7 +44,7 @@ export class RootComponent {
   readonly studio = inject(Studio);
   readonly commands = inject(Commands);
   readonly importer = inject(Importer);
-  readonly left = signal(stored('left', 218));
+  readonly left = signal(stored('left', 244));
   readonly right = signal(stored('right', 284));
   readonly bottom = signal(stored('bottom', 250));
   readonly dropping = signal(false);

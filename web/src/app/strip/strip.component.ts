@@ -111,8 +111,11 @@ export class StripComponent {
     return LANE - 4 - value * (LANE - 10);
   }
 
-  blockWidth = (move: Move): number =>
-    Math.max(10, this.x()(move.start + move.length * move.repeat) - this.x()(move.start));
+  /** Up to the end of the shot: what lies beyond would make the strip scroll sideways. */
+  blockWidth = (move: Move): number => {
+    const end = Math.min(this.length() + 0.5, move.start + move.length * move.repeat);
+    return Math.max(10, this.x()(end) - this.x()(move.start));
+  };
 
   scrub(event: PointerEvent): void {
     this.capture(event);
