@@ -1,4 +1,4 @@
-import { applyPatches, enablePatches, freeze, produceWithPatches, type Patch } from 'immer';
+import { applyPatches, current, enablePatches, freeze, isDraft, produceWithPatches, type Patch } from 'immer';
 import { z } from 'zod';
 import { UserProblem } from './problem';
 import type { ProjectDocument } from './schema';
@@ -35,6 +35,9 @@ export function makeEdit(
   if (patches.length === 0) return { document, edit: null };
   return { document: next, edit: { label, patches, inverse, ...(gesture ? { gesture } : {}) } };
 }
+
+/** A deep copy of something in a document, inside an edit too. */
+export const copyOf = <T>(value: T): T => structuredClone(isDraft(value) ? current(value) : value);
 
 const UNSAFE = new Set(['__proto__', 'constructor', 'prototype']);
 

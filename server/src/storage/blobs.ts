@@ -11,7 +11,11 @@ const HASH = /^[0-9a-f]{64}$/;
 
 /** Files by content hash. A file is there whole or not at all. */
 export class Blobs {
-  constructor(private readonly folder: string) {}
+  /** @param most bytes of the largest file that is taken */
+  constructor(
+    private readonly folder: string,
+    private readonly most = MOST_FILE_BYTES,
+  ) {}
 
   async prepare(): Promise<void> {
     await mkdir(join(this.folder, 'arriving'), { recursive: true });
@@ -35,12 +39,13 @@ export class Blobs {
   async store(stream: Readable): Promise<{ hash: string; bytes: number }> {
     const part = join(this.folder, 'arriving', randomBytes(12).toString('hex'));
     const digest = createHash('sha256');
+    const { most } = this;
     let bytes = 0;
     const measure = new Transform({
       transform(chunk: Buffer, _, done) {
         bytes += chunk.length;
         digest.update(chunk);
-        if (bytes > MOST_FILE_BYTES) {
+        if (bytes > most) {
           done(
             new UserProblem(
               'file-too-large',

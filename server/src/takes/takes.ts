@@ -187,7 +187,7 @@ export class Takes {
       const identity = identities[frame - row.first]!;
       const output = this.pathOf(identity);
       if (await exists(output)) continue;
-      if (this.closed || (await this.find(row.id)).state !== 'rendering') return;
+      if (this.closed || !(await this.stillRenders(row))) return;
       const answer = await this.tracer.trace({
         state: evaluate(document, shot, frame),
         settings,
@@ -204,6 +204,8 @@ export class Takes {
         );
         return;
       }
+      // Deleted while its frame was at work: the frame must not stay behind.
+      if (!(await this.database.getRepository(TakeRow).existsBy({ id: row.id }))) return this.sweep([identity]);
       done += identities.filter((each) => each === identity).length;
       const milliseconds = answer.milliseconds ?? 0;
       this.events.send({
@@ -216,7 +218,7 @@ export class Takes {
         milliseconds,
       });
     }
-    if ((await this.find(row.id)).state === 'rendering') await this.setState(row, 'done');
+    if (await this.stillRenders(row)) await this.setState(row, 'done');
   }
 
   private async assetFiles(document: ProjectDocument): Promise<Record<string, string>> {
@@ -232,6 +234,11 @@ export class Takes {
     await this.database.getRepository(TakeRow).update({ id: row.id }, { state, failure });
     row.state = state;
     this.events.send({ type: 'takes', project: row.project });
+  }
+
+  /** False where the take was stopped or deleted meanwhile. */
+  private async stillRenders({ id }: TakeRow): Promise<boolean> {
+    return this.database.getRepository(TakeRow).existsBy({ id, state: 'rendering' });
   }
 
   private async find(id: string): Promise<TakeRow> {

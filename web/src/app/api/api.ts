@@ -13,6 +13,11 @@ export class ServerProblem extends Error {
   ) {
     super(message);
   }
+
+  /** Of the HTTP answer. */
+  get status(): number {
+    return Number(this.body['status'] ?? 500);
+  }
 }
 
 /** The server could not be reached at all. */

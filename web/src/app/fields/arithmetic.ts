@@ -20,7 +20,8 @@ export function readNumber(text: string, unit = '', frameRate = 24): number | nu
   const clean = text.trim().replace(',', '.').replace(/^f\//i, '');
   const [, amount, typed] = /^(.*?)\s*([a-z°×%]*)$/i.exec(clean)!;
   const factors = unit === 'frames' ? { frames: 1, f: 1, s: frameRate } : (UNITS[unit] ?? {});
-  const factor = typed === '' ? 1 : (factors as Record<string, number>)[typed!.toLowerCase()];
+  const name = typed!.toLowerCase();
+  const factor = name === '' ? 1 : Object.hasOwn(factors, name) ? (factors as Record<string, number>)[name] : undefined;
   const value = factor === undefined ? null : arithmetic(amount!);
   return value === null ? null : value * factor!;
 }

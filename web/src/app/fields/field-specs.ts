@@ -182,6 +182,7 @@ export function finishFields(at: string): FieldGroup[] {
       fields: [
         part(`${at}/coatWeight`, 'Amount'),
         part(`${at}/coatRoughness`, 'Roughness'),
+        number(`${at}/coatIor`, 'Refraction', { min: 1, max: 4, step: 0.01 }),
         color(`${at}/coatColor`, 'Colour'),
       ],
     },
@@ -244,6 +245,7 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
       part('set/floor/roughness', 'Roughness'),
       number('set/floor/size', 'Size', { unit: 'mm', min: 10, step: 10, still: true }),
       number('set/floor/depth', 'Curve behind', { unit: 'mm', min: 0, step: 10, still: true }),
+      number('set/floor/turn', 'Turn', { unit: '°', scale: DEGREE }),
     ],
   },
   {

@@ -126,7 +126,9 @@ export class Session {
       this.store.dispatch(StudioActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
       keep(project, this.state().unsaved);
     } catch (error) {
-      if (error instanceof ServerLost) {
+      if (error instanceof ServerLost || (error instanceof ServerProblem && error.status >= 500)) {
+        // A server that is gone, or cannot write, may come back: nothing of the user's is given up.
+        if (error instanceof ServerProblem) this.tell(error);
         this.store.dispatch(StudioActions.serverLost());
         this.saveSoon(RETRY_DELAY);
       } else if (error instanceof ServerProblem && error.code === 'revision-conflict') {
@@ -134,7 +136,7 @@ export class Session {
         this.store.dispatch(StudioActions.conflictMet({ conflict: newer }));
       } else {
         this.tell(error);
-        this.forget();
+        keep(project, []);
         await this.open(project);
       }
     } finally {

@@ -1,4 +1,4 @@
-import { newId, type Key, type Pace, type Shot } from '@zippy/core/document';
+import { copyOf, newId, type Key, type Pace, type Shot } from '@zippy/core/document';
 import type { KeyMark } from '../state/studio.state';
 
 /** Puts keys on a track; one that stood on the same frame gives way. An empty track goes. */
@@ -37,7 +37,7 @@ export function copyKeys(shot: Shot, marks: readonly KeyMark[], frame: number): 
     const track = shot.tracks[path] ?? [];
     const copies = track
       .filter((key) => frames.has(key.frame))
-      .map((key) => ({ ...structuredClone(key), frame: key.frame + by }));
+      .map((key) => ({ ...copyOf(key), frame: key.frame + by }));
     putKeys(shot, path, track, copies);
   }
   return marks.map((mark) => ({ path: mark.path, frame: mark.frame + by }));
@@ -75,7 +75,7 @@ export function copyMoves(shot: Shot, ids: readonly string[], frame: number): st
   const by = frame - Math.min(...moves.map((move) => move.start));
   return moves.map((move) => {
     const id = newId();
-    shot.moves[id] = { ...structuredClone(move), id, start: move.start + by };
+    shot.moves[id] = { ...copyOf(move), id, start: move.start + by };
     return id;
   });
 }

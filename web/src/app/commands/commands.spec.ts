@@ -1,0 +1,70 @@
+// @vitest-environment jsdom
+import { TestBed } from '@angular/core/testing';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { openStudio } from '../../testing/studioBed';
+import type { Studio } from '../state/studio';
+import { Commands } from './commands';
+
+let studio: Studio;
+let commands: Commands;
+const press = (key: string, over: KeyboardEventInit = {}, on: HTMLElement = document.body) => {
+  const event = new KeyboardEvent('keydown', { key, ...over });
+  Object.defineProperty(event, 'target', { value: on });
+  return commands.press(event);
+};
+
+beforeEach(() => {
+  vi.stubGlobal('EventSource', class {});
+  studio = openStudio();
+  commands = TestBed.inject(Commands);
+});
+
+describe('commands', () => {
+  it('have names and shortcuts of their own', () => {
+    const all = commands.all();
+    const keys = all.flatMap((command) => command.keys ?? []);
+    expect(new Set(keys).size).toBe(keys.length);
+    expect(new Set(all.map((command) => command.name)).size).toBe(all.length);
+  });
+
+  it('run by their keys', () => {
+    press(' ');
+    expect(studio.state().playing).toBe(true);
+    press('End');
+    expect(studio.frame()).toBe(48);
+    press(',');
+    expect(studio.frame()).toBe(47);
+    press('6');
+    expect(studio.desk()).toBe('motion');
+    press('k', { ctrlKey: true });
+    expect(commands.paletteOpen()).toBe(true);
+  });
+
+  it('undo and redo with Ctrl or Cmd', () => {
+    studio.setProperty('Power', 'lights/key/lumens', 5);
+    expect(press('z', { ctrlKey: true })).toBe(true);
+    expect(studio.document().lights['key']!.lumens).toBe(900);
+    press('Z', { metaKey: true, shiftKey: true });
+    expect(studio.document().lights['key']!.lumens).toBe(5);
+  });
+
+  it('leave typing alone, save for the palette and saving', () => {
+    const field = document.createElement('input');
+    expect(press('h', {}, field)).toBe(false);
+    expect(press('Delete', {}, field)).toBe(false);
+    expect(press('k', { ctrlKey: true }, field)).toBe(true);
+  });
+
+  it('leave Space to a button that has the focus', () => {
+    expect(press(' ', {}, document.createElement('button'))).toBe(false);
+    expect(studio.state().playing).toBe(false);
+  });
+
+  it('offer every shot by name', () => {
+    commands
+      .all()
+      .find((command) => command.name === 'Go to shot "Two"')!
+      .run();
+    expect(studio.shotId()).toBe('two');
+  });
+});

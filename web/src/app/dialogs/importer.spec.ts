@@ -1,0 +1,108 @@
+// @vitest-environment jsdom
+import { TestBed } from '@angular/core/testing';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { IDENTITY } from '@zippy/core/geometry';
+import type { ModelTree } from '@zippy/core/intake';
+import { openStudio } from '../../testing/studioBed';
+import { ServerProblem } from '../api/api';
+import { Session } from '../state/session';
+import type { Studio } from '../state/studio';
+import { Importer } from './importer';
+
+const summary = { unit: 'mm', up: 'z', size: [1, 2, 3], parts: 1, triangles: 12, notes: [] };
+const tree: ModelTree = {
+  nodes: [{ name: 'Crate', parent: -1, mesh: 0, transform: IDENTITY, finish: 0 }],
+  finishes: [{ name: 'Red', color: [0.5, 0, 0], alpha: 1 }],
+  center: [0, 5, 0],
+  bottom: 0,
+};
+const server = {
+  upload: vi.fn(),
+  startImport: vi.fn(),
+  showImport: vi.fn(),
+  acceptImport: vi.fn(),
+  stopImport: vi.fn(),
+  checkSurroundings: vi.fn(),
+  saveEdits: vi.fn(),
+};
+let studio: Studio;
+let importer: Importer;
+const file = (name: string) => new File(['x'], name);
+const settled = () => vi.advanceTimersByTimeAsync(1000);
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  vi.stubGlobal('EventSource', class {});
+  for (const call of Object.values(server)) call.mockReset();
+  server.upload.mockImplementation(async (each: File, progress: (part: number) => void) => {
+    progress(1);
+    return { hash: each.name.padEnd(64, '0') };
+  });
+  server.startImport.mockImplementation(async (files: { name: string }[]) => ({
+    id: files[0]!.name,
+    state: 'reading',
+  }));
+  server.showImport.mockImplementation(async (id: string) => ({ id, state: 'read', summary }));
+  server.stopImport.mockResolvedValue(undefined);
+  server.saveEdits.mockResolvedValue({ revision: 2 });
+  studio = openStudio(server);
+  importer = TestBed.inject(Importer);
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+describe('bringing files in', () => {
+  it('asks about every model on its own, with the materials an OBJ needs', async () => {
+    void importer.bring([file('a.obj'), file('a.mtl'), file('b.stl')]);
+    await settled();
+    expect(importer.view()).toMatchObject({ name: 'a.obj', step: 'read' });
+    expect(server.startImport.mock.calls[0]![0].map((each: File) => each.name)).toEqual(['a.obj', 'a.mtl']);
+    void importer.stop();
+    await settled();
+    expect(importer.view()).toMatchObject({ name: 'b.stl', step: 'read' });
+    expect(server.startImport.mock.calls[1]![0].map((each: File) => each.name)).toEqual(['b.stl']);
+    expect(server.stopImport).toHaveBeenCalledWith('a.obj');
+  });
+
+  it('says why a file is refused, and goes on with the next', async () => {
+    server.showImport.mockImplementationOnce(async (id: string) => ({
+      id,
+      state: 'failed',
+      message: '"a.stl" is empty.',
+    }));
+    void importer.bring([file('a.stl'), file('b.stl')]);
+    await settled();
+    expect(TestBed.inject(Session).notice()).toBe('"a.stl" is empty.');
+    expect(importer.view()!.name).toBe('b.stl');
+  });
+
+  it('places what was taken in as one edit, selects it and has it framed', async () => {
+    server.acceptImport.mockResolvedValue({ hash: 'b'.repeat(64), sourceHash: 'c'.repeat(64), tree });
+    void importer.bring([file('crate.stl')]);
+    await settled();
+    const before = Object.keys(studio.document().nodes).length;
+    await importer.accept('mm', 'z');
+    expect(server.acceptImport).toHaveBeenCalledWith('crate.stl', 'mm', 'z');
+    expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
+    expect(importer.placed()).toBe(studio.primary()!.id);
+    expect(importer.view()).toBeNull();
+    studio.undo();
+    expect(Object.keys(studio.document().nodes)).toHaveLength(before);
+    expect(Object.keys(studio.document().assets)).toHaveLength(0);
+  });
+
+  it('takes a surroundings picture straight into the set, after the server has read it', async () => {
+    void importer.bring([file('Loft.HDR')]);
+    await settled();
+    const { surroundings } = studio.document().set;
+    expect(surroundings.kind).toBe('picture');
+    expect(studio.document().assets[surroundings.picture!]!.name).toBe('Loft');
+    server.checkSurroundings.mockRejectedValue(new ServerProblem('hdr-broken', 'This is no HDR picture.', {}));
+    void importer.bring([file('bad.exr')]);
+    await settled();
+    expect(TestBed.inject(Session).notice()).toBe('This is no HDR picture.');
+    expect(Object.values(studio.document().assets)).toHaveLength(1);
+  });
+});

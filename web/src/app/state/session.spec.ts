@@ -1,0 +1,229 @@
+// @vitest-environment jsdom
+import { TestBed } from '@angular/core/testing';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { openStudio, sampleDocument, sampleProject } from '../../testing/studioBed';
+import { ServerLost, ServerProblem } from '../api/api';
+import type { ServerEvent } from '../api/types';
+import { Session } from './session';
+import type { Studio } from './studio';
+
+/** Stands for the browser's stream of server events. */
+class FakeEvents {
+  static last: FakeEvents;
+  onopen = () => {};
+  onerror = () => {};
+  onmessage = (_: { data: string }) => {};
+  constructor() {
+    FakeEvents.last = this;
+  }
+  send(event: ServerEvent): void {
+    this.onmessage({ data: JSON.stringify(event) });
+  }
+}
+
+const server = {
+  openProject: vi.fn(),
+  createProject: vi.fn(),
+  removeProject: vi.fn(),
+  projects: vi.fn(),
+  saveEdits: vi.fn(),
+  takes: vi.fn(),
+  films: vi.fn(),
+  restoreVersion: vi.fn(),
+};
+let studio: Studio;
+let session: Session;
+
+const power = 'lights/key/lumens';
+const later = async (milliseconds = 500) => {
+  TestBed.tick();
+  await vi.advanceTimersByTimeAsync(milliseconds);
+};
+const conflict = () => {
+  const newer = { revision: 7, document: { ...sampleDocument(), name: 'Theirs' } };
+  return new ServerProblem('revision-conflict', 'Another window was first.', { status: 409, newer });
+};
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  vi.stubGlobal('EventSource', FakeEvents);
+  localStorage.clear();
+  for (const call of Object.values(server)) call.mockReset();
+  server.saveEdits.mockImplementation(async (_: string, revision: number) => ({ revision: revision + 1 }));
+  server.takes.mockResolvedValue([]);
+  server.films.mockResolvedValue([]);
+  studio = openStudio(server);
+  session = TestBed.inject(Session);
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+describe('autosave', () => {
+  it('sends edits together, soon after the last one', async () => {
+    studio.setProperty('Power', power, 1);
+    studio.setProperty('Power', 'lights/lamp/lumens', 2);
+    await later();
+    expect(server.saveEdits).toHaveBeenCalledTimes(1);
+    expect(server.saveEdits.mock.calls[0]!.slice(0, 2)).toEqual(['sample', 1]);
+    expect(server.saveEdits.mock.calls[0]![2]).toHaveLength(2);
+    expect([studio.state().saved, studio.state().revision]).toEqual(['saved', 2]);
+    expect(localStorage.length).toBe(0);
+  });
+
+  it('sends what was edited during a save in the next one', async () => {
+    let answer!: (value: { revision: number }) => void;
+    server.saveEdits.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));
+    studio.setProperty('Power', power, 1);
+    await later();
+    studio.setProperty('Power', power, 2);
+    answer({ revision: 2 });
+    await later(1000);
+    expect(server.saveEdits.mock.calls.map((call) => [call[1], call[2].length])).toEqual([
+      [1, 1],
+      [2, 1],
+    ]);
+    expect(studio.state().saved).toBe('saved');
+  });
+
+  it('keeps changes in the browser while the server is lost, and sends them when it is back', async () => {
+    server.saveEdits.mockRejectedValue(new ServerLost());
+    studio.setProperty('Power', power, 1);
+    await later();
+    expect(studio.state().saved).toBe('offline');
+    expect(JSON.parse(localStorage.getItem('zippy-unsaved-sample')!)).toHaveLength(1);
+    server.saveEdits.mockResolvedValue({ revision: 2 });
+    FakeEvents.last.onerror();
+    FakeEvents.last.onopen();
+    await later(2000);
+    expect(studio.state()).toMatchObject({ saved: 'saved', revision: 2, unsaved: [] });
+    expect(localStorage.length).toBe(0);
+  });
+
+  it('gives nothing up where the server cannot write, and says why', async () => {
+    server.saveEdits.mockRejectedValueOnce(new ServerProblem('server-failed', 'The disk is full.', { status: 507 }));
+    studio.setProperty('Power', power, 1);
+    await later();
+    expect([studio.state().saved, session.notice()]).toEqual(['offline', 'The disk is full.']);
+    await later(2000);
+    expect(studio.state()).toMatchObject({ saved: 'saved', revision: 2 });
+    expect(studio.document().lights['key']!.lumens).toBe(1);
+  });
+
+  it('takes a refused change back and says why', async () => {
+    server.saveEdits.mockRejectedValue(
+      new ServerProblem('document-invalid', 'Exposure must be at most 20.', { status: 422 }),
+    );
+    server.openProject.mockResolvedValue(sampleProject({ revision: 3 }));
+    studio.setProperty('Power', power, 1);
+    await later();
+    expect(session.notice()).toBe('Exposure must be at most 20.');
+    expect(studio.document().lights['key']!.lumens).toBe(900);
+    expect(studio.state()).toMatchObject({ revision: 3, unsaved: [] });
+  });
+});
+
+describe('a conflict', () => {
+  it('waits for the user, and Merge lays the changes over the newer state', async () => {
+    server.saveEdits.mockRejectedValueOnce(conflict());
+    studio.setProperty('Power', power, 5);
+    await later();
+    expect(studio.state().saved).toBe('conflict');
+    await later(5000);
+    expect(server.saveEdits).toHaveBeenCalledTimes(1);
+    session.mergeConflict();
+    expect([studio.document().name, studio.document().lights['key']!.lumens]).toEqual(['Theirs', 5]);
+    await later();
+    expect(server.saveEdits.mock.calls.at(-1)![1]).toBe(7);
+    expect(studio.state().saved).toBe('saved');
+  });
+
+  it('leaves out changes of things the other window removed, and says how many', async () => {
+    const problem = conflict();
+    delete (problem.body['newer'] as { document: ReturnType<typeof sampleDocument> }).document.lights['key'];
+    server.saveEdits.mockRejectedValueOnce(problem);
+    studio.setProperty('Power', power, 5);
+    studio.setProperty('Power', 'lights/lamp/lumens', 6);
+    await later();
+    session.mergeConflict();
+    expect(studio.document().lights['key']).toBeUndefined();
+    expect(studio.document().lights['lamp']!.lumens).toBe(6);
+    expect(session.notice()).toMatch(/^1 of your changes/);
+  });
+
+  it('kept both makes a project of its own with this window’s state', async () => {
+    server.saveEdits.mockRejectedValueOnce(conflict());
+    server.createProject.mockResolvedValue({ id: 'copy', revision: 1, document: sampleDocument() });
+    server.openProject.mockResolvedValue({ id: 'copy', revision: 1, document: sampleDocument() });
+    studio.setProperty('Power', power, 5);
+    await later();
+    await session.keepBoth();
+    const [name, document] = server.createProject.mock.calls[0]!;
+    expect([name, document.lights.key.lumens]).toEqual(['Sample (copy)', 5]);
+    expect(studio.state()).toMatchObject({ project: 'copy', conflict: null, unsaved: [] });
+  });
+});
+
+describe('opening', () => {
+  it('takes up what this browser still had to send', async () => {
+    const patches = [{ op: 'replace', path: ['lights', 'key', 'lumens'], value: 12 }];
+    localStorage.setItem('zippy-unsaved-sample', JSON.stringify(patches));
+    server.openProject.mockResolvedValue(sampleProject({ revision: 6 }));
+    await session.open('sample');
+    expect(studio.document().lights['key']!.lumens).toBe(12);
+    await later();
+    expect(server.saveEdits.mock.calls[0]!.slice(0, 2)).toEqual(['sample', 6]);
+  });
+
+  it('of a project that is gone says so', async () => {
+    server.openProject.mockRejectedValue(new ServerProblem('not-found', 'This project is no longer there.', {}));
+    await session.open('gone');
+    expect(session.notice()).toBe('This project is no longer there.');
+    expect(studio.state().project).toBe('sample');
+  });
+
+  it('after a deletion goes on with the next project, or a new one', async () => {
+    server.projects.mockResolvedValueOnce([{ id: 'next' }]).mockResolvedValueOnce([]);
+    server.openProject.mockImplementation(async (id: string) => sampleProject({ id }));
+    server.createProject.mockResolvedValue(sampleProject({ id: 'new' }));
+    await session.removeProject();
+    expect(studio.state().project).toBe('next');
+    await session.removeProject();
+    expect(studio.state().project).toBe('new');
+  });
+});
+
+describe('news from the server', () => {
+  const news = (window: string, revision: number): ServerEvent => ({
+    type: 'project',
+    project: 'sample',
+    revision,
+    window,
+  });
+
+  it('of another window’s edit brings its state', async () => {
+    server.openProject.mockResolvedValue(
+      sampleProject({ revision: 2, document: { ...sampleDocument(), name: 'Theirs' } }),
+    );
+    FakeEvents.last.send(news('other', 2));
+    await later();
+    expect(studio.document().name).toBe('Theirs');
+  });
+
+  it('does not run over changes that are not saved yet, nor follow old news', async () => {
+    FakeEvents.last.send(news('other', 1));
+    studio.setProperty('Power', power, 1);
+    FakeEvents.last.send(news('other', 2));
+    await later(0);
+    expect(server.openProject).not.toHaveBeenCalled();
+  });
+
+  it('of frames and films refreshes their lists, and of other projects nothing', async () => {
+    FakeEvents.last.send({ type: 'takes', project: 'sample' });
+    FakeEvents.last.send({ type: 'film', project: 'sample', film: 'f', state: 'done', encoded: 1, frames: 1 });
+    FakeEvents.last.send({ type: 'takes', project: 'elsewhere' });
+    await later(0);
+    expect([server.takes.mock.calls.length, server.films.mock.calls.length]).toEqual([1, 1]);
+  });
+});

@@ -1,0 +1,65 @@
+import '@angular/compiler';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { BrowserTestingModule, platformBrowserTesting } from '@angular/platform-browser/testing';
+import { provideStore, Store } from '@ngrx/store';
+import {
+  newCamera,
+  newDocument,
+  newFinish,
+  newLight,
+  newNode,
+  newShot,
+  type ProjectDocument,
+} from '@zippy/core/document';
+import { Api } from '../app/api/api';
+import type { OpenProject } from '../app/api/types';
+import { Studio } from '../app/state/studio';
+import { StudioActions } from '../app/state/studio.actions';
+import { studioReducer } from '../app/state/studio.reducer';
+
+TestBed.initTestEnvironment(BrowserTestingModule, platformBrowserTesting());
+
+/** A small project: a box with a knob, a lid, two lights, one camera, two shots. */
+export function sampleDocument(): ProjectDocument {
+  const document = structuredClone(newDocument('Sample'));
+  const mesh = (index: number) => ({ asset: 'a'.repeat(64), index });
+  document.nodes = {
+    box: newNode({ id: 'box', name: 'Box' }),
+    shell: newNode({ id: 'shell', name: 'Shell', parent: 'box', kind: 'part', mesh: mesh(0), order: 1 }),
+    knob: newNode({ id: 'knob', name: 'Knob', parent: 'box', kind: 'part', mesh: mesh(1), order: 2, finish: 'gold' }),
+    lid: newNode({ id: 'lid', name: 'Lid', kind: 'part', mesh: mesh(2), order: 3 }),
+  };
+  document.finishes = { gold: newFinish({ id: 'gold', name: 'Gold' }) };
+  document.lights = {
+    key: newLight('panel', { id: 'key', name: 'Key', order: 0 }),
+    lamp: newLight('bulb', { id: 'lamp', name: 'Lamp', order: 1 }),
+  };
+  document.cameras = { eye: newCamera({ id: 'eye', name: 'Eye' }) };
+  document.shots = {
+    one: newShot({ id: 'one', name: 'One', order: 0, length: 48, camera: 'eye' }),
+    two: newShot({ id: 'two', name: 'Two', order: 1, length: 24, camera: 'eye' }),
+  };
+  return document;
+}
+
+export const sampleProject = (over: Partial<OpenProject> = {}): OpenProject => ({
+  id: 'sample',
+  revision: 1,
+  document: sampleDocument(),
+  ...over,
+});
+
+/** The store with the sample project open, and whatever stands for the server. */
+export function openStudio(api: Partial<Record<keyof Api, unknown>> = {}): Studio {
+  TestBed.resetTestingModule();
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideStore({ studio: studioReducer }),
+      { provide: Api, useValue: api },
+    ],
+  });
+  TestBed.inject(Store).dispatch(StudioActions.projectOpened({ project: sampleProject() }));
+  return TestBed.inject(Studio);
+}
