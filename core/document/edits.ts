@@ -1,4 +1,13 @@
-import { applyPatches, current, enablePatches, freeze, isDraft, produceWithPatches, type Patch } from 'immer';
+import {
+  applyPatches,
+  current,
+  type Draft,
+  enablePatches,
+  freeze,
+  isDraft,
+  produceWithPatches,
+  type Patch,
+} from 'immer';
 import { z } from 'zod';
 import { UserProblem } from './problem';
 import type { ProjectDocument } from './schema';
@@ -37,7 +46,7 @@ export function makeEdit(
 }
 
 /** A deep copy of something in a document, inside an edit too. */
-export const copyOf = <T>(value: T): T => structuredClone(isDraft(value) ? current(value) : value);
+export const copyOf = <T>(value: T): T => structuredClone(isDraft(value) ? (current(value as Draft<T>) as T) : value);
 
 const UNSAFE = new Set(['__proto__', 'constructor', 'prototype']);
 

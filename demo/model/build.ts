@@ -1,4 +1,4 @@
-// Makes demo/made/ferrow-r2.step. The other formats are written from it by `npm run demo-formats`.
+// Makes demo/made/ferrow-r2.step. Other formats are written by `npm run formats -w demo`.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { startCad } from './cad';
 

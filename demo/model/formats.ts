@@ -1,0 +1,83 @@
+import { Document, WebIO, type Material, type Node } from '@gltf-transform/core';
+import * as THREE from 'three';
+import { OBJExporter } from 'three/examples/jsm/exporters/OBJExporter.js';
+import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
+import { childrenByParent, type ProjectDocument, type SceneNode } from '@zippy/core/document';
+import type { TriangleMesh } from '@zippy/core/geometry';
+import { evaluateProperties, localTransform, worldTransforms } from '@zippy/core/motion';
+import { encodeSrgb } from '@zippy/core/optics';
+
+/** The radio's parts in the world, in millimetres, Y up. */
+function sceneOf(document: ProjectDocument, meshes: TriangleMesh[]): THREE.Scene {
+  const world = worldTransforms(evaluateProperties(document, null, 1));
+  const scene = new THREE.Scene();
+  for (const node of Object.values(document.nodes)) {
+    const mesh = node.mesh && meshes[node.mesh.index];
+    if (!mesh) continue;
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
+    geometry.setAttribute('normal', new THREE.BufferAttribute(mesh.normals, 3));
+    geometry.setIndex(new THREE.BufferAttribute(mesh.indices, 1));
+    const part = new THREE.Mesh(geometry, new THREE.MeshBasicMaterial({ name: finishName(document, node) }));
+    part.name = node.name;
+    part.matrixAutoUpdate = false;
+    const rows = world.get(node.id)!;
+    part.matrix.set(rows[0], rows[1], rows[2], rows[3], rows[4], rows[5], rows[6], rows[7], rows[8], rows[9], rows[10], rows[11], 0, 0, 0, 1); // prettier-ignore
+    scene.add(part);
+  }
+  scene.updateMatrixWorld(true);
+  return scene;
+}
+
+const finishName = (document: ProjectDocument, node: SceneNode): string =>
+  (node.finish && document.finishes[node.finish]?.name.replaceAll(' ', '-')) || 'none';
+
+/** Binary STL of all parts as one body. */
+export function writeStl(document: ProjectDocument, meshes: TriangleMesh[]): Uint8Array<ArrayBuffer> {
+  const { buffer } = new STLExporter().parse(sceneOf(document, meshes), { binary: true });
+  return new Uint8Array(buffer as ArrayBuffer);
+}
+
+/** OBJ with one object a part, and the MTL that names their colours (which are sRGB by custom). */
+export function writeObj(document: ProjectDocument, meshes: TriangleMesh[]): { obj: string; mtl: string } {
+  const obj = `mtllib ferrow-r2.mtl\n${new OBJExporter().parse(sceneOf(document, meshes))}`;
+  const materials = Object.values(document.finishes).map(
+    ({ name, baseColor }) => `newmtl ${name.replaceAll(' ', '-')}\nKd ${baseColor.map(encodeSrgb).join(' ')}\n`,
+  );
+  return { obj, mtl: materials.join('\n') };
+}
+
+/** GLB with the whole tree, in metres as glTF asks. */
+export async function writeGlb(document: ProjectDocument, meshes: TriangleMesh[]): Promise<Uint8Array<ArrayBuffer>> {
+  const gltf = new Document();
+  const buffer = gltf.createBuffer();
+  const materials = new Map<string, Material>();
+  for (const { id, name, baseColor, baseMetalness, specularRoughness } of Object.values(document.finishes)) {
+    const material = gltf.createMaterial(name).setBaseColorFactor([...baseColor, 1]);
+    materials.set(id, material.setMetallicFactor(baseMetalness).setRoughnessFactor(specularRoughness));
+  }
+  const meshOf = (node: SceneNode) => {
+    const { positions, normals, indices } = meshes[node.mesh!.index]!;
+    const attribute = (array: Float32Array<ArrayBuffer>) =>
+      gltf.createAccessor().setType('VEC3').setArray(array).setBuffer(buffer);
+    const primitive = gltf
+      .createPrimitive()
+      .setAttribute('POSITION', attribute(new Float32Array(positions)))
+      .setAttribute('NORMAL', attribute(new Float32Array(normals)))
+      .setIndices(gltf.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer));
+    if (node.finish) primitive.setMaterial(materials.get(node.finish)!);
+    return gltf.createMesh(node.name).addPrimitive(primitive);
+  };
+  const children = childrenByParent(document);
+  const place = (node: SceneNode): Node => {
+    const m = localTransform(node);
+    const made = gltf.createNode(node.name).setMatrix([m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1]); // prettier-ignore
+    if (node.mesh) made.setMesh(meshOf(node));
+    for (const child of children.get(node.id) ?? []) made.addChild(place(child));
+    return made;
+  };
+  const metres = gltf.createNode('Ferrow R2 in metres').setScale([0.001, 0.001, 0.001]);
+  for (const root of children.get('') ?? []) metres.addChild(place(root));
+  gltf.createScene().addChild(metres);
+  return new Uint8Array(await new WebIO().writeBinary(gltf));
+}
