@@ -1,5 +1,5 @@
 // Runs benchmarks: `npm run bench`, or `npm run bench -- rays workers` for some of them.
-const all = ['rays', 'workers', 'turntable', 'import', 'page'] as const;
+const all = ['rays', 'workers', 'turntable', 'import', 'page', 'longTasks'] as const;
 const asked = process.argv.slice(2);
 for (const name of all) {
   if (asked.length > 0 && !asked.includes(name)) continue;

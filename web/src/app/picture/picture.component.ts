@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { inOrder, subtree, type Finish, type Vector3 } from '@zippy/core/document';
-import { isEmpty, type Bounds } from '@zippy/core/geometry';
+import { isEmpty, unite, type Bounds } from '@zippy/core/geometry';
 import { carried, gripPlace, turned, type Evaluated, type Grip } from '@zippy/core/motion';
 import { Api } from '../api/api';
 import { Commands } from '../commands/commands';
@@ -101,6 +101,9 @@ export class PictureComponent {
     if (primary?.kind !== 'camera' || throughCamera) return null;
     return this.studio.document().cameras[primary.id]?.locked ? null : { collection: 'cameras', id: primary.id };
   });
+  // Of their own, so that frames that arrive and films that encode do not draw the sketch again.
+  private readonly isolated = computed(() => this.studio.state().isolated);
+  private readonly throughCamera = computed(() => this.studio.state().throughCamera);
   private readonly gripShown = computed(() => {
     const grip = this.grip();
     return grip && gripPlace(this.studio.present(), grip);
@@ -131,7 +134,7 @@ export class PictureComponent {
       const stage = this.stage();
       if (!stage) return;
       const present = this.studio.present();
-      const isolated = this.studio.state().isolated;
+      const isolated = this.isolated();
       const document = this.studio.document();
       stage.show({
         frame: this.studio.frameState(),
@@ -140,7 +143,7 @@ export class PictureComponent {
         selected: this.studio.primary(),
         selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
         isolated: isolated ? new Set(subtree(document, isolated)) : null,
-        throughCamera: this.studio.state().throughCamera,
+        throughCamera: this.throughCamera(),
         grip: this.gripShown(),
         gripMode: this.gripMode(),
         aspect: this.aspect(),
@@ -264,6 +267,9 @@ export class PictureComponent {
     const nodes = this.studio.selectedNodes().flatMap((id) => subtree(this.studio.document(), id));
     const all = this.studio.frameState().parts.map((part) => part.node);
     const box: Bounds = this.bounds.of(nodes.length > 0 ? nodes : all);
+    // A light or camera is shown together with the product it is there for.
+    const place = nodes.length === 0 ? this.gripShown() : null;
+    if (place) unite(box, { low: place, high: place });
     if (!isEmpty(box)) this.stage()?.frameBox(box, from);
   }
 

@@ -23,7 +23,9 @@ export class ShotStills {
   readonly stage = signal<Stage | null>(null);
   /** Pictures by shot id. */
   readonly stills = signal<ReadonlyMap<string, string[]>>(new Map());
-  private drawn = new WeakMap<Shot, ProjectDocument>();
+  /** Stills of a shot that are there already; one is drawn at a time to keep the page free. */
+  private begun: { shot: Shot; document: ProjectDocument; urls: string[] } | null = null;
+  private readonly drawn = new WeakMap<Shot, ProjectDocument>();
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
@@ -36,10 +38,10 @@ export class ShotStills {
 
   private soon(delay: number): void {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.drawNext(), delay);
+    this.timer = setTimeout(() => void this.drawNext(), delay);
   }
 
-  private drawNext(): void {
+  private async drawNext(): Promise<void> {
     const stage = this.stage();
     const document = this.studio.document();
     if (!stage || !document) return;
@@ -49,12 +51,17 @@ export class ShotStills {
       return !before || !looksAlike(before, document);
     });
     if (!shot) return;
-    const urls = Array.from({ length: STILLS_PER_SHOT }, (_, k) =>
-      stage.still(evaluate(document, shot, stillFrame(shot.length, k)), 16 / 9, HEIGHT),
-    );
-    if (urls.some((url) => url === null)) return;
-    this.drawn.set(shot, document);
-    this.stills.update((known) => new Map([...known, [shot.id, urls as string[]]]));
+    const urls = this.begun?.shot === shot && this.begun.document === document ? this.begun.urls : [];
+    const url = await stage.still(evaluate(document, shot, stillFrame(shot.length, urls.length)), 16 / 9, HEIGHT);
+    // Edited meanwhile: the edit has asked for stills of its own.
+    if (url === null || this.studio.document() !== document) return;
+    urls.push(url);
+    this.begun = { shot, document, urls };
+    if (urls.length === STILLS_PER_SHOT) {
+      this.begun = null;
+      this.drawn.set(shot, document);
+      this.stills.update((known) => new Map([...known, [shot.id, urls]]));
+    }
     this.soon(30);
   }
 }

@@ -209,7 +209,7 @@ export class Stage {
    * A small picture of a frame through its own camera, as a data URL; null while meshes are missing or there is no camera.
    * @param height pixels
    */
-  still(frame: FrameState, aspect: number, height: number): string | null {
+  async still(frame: FrameState, aspect: number, height: number): Promise<string | null> {
     const { view } = this;
     if (!view || !frame.camera) return null;
     if (frame.parts.some(({ mesh }) => !this.geometries.has(`${mesh.asset}/${mesh.index}`))) return null;
@@ -224,12 +224,14 @@ export class Stage {
     for (const each of hidden) each.visible = false;
     this.renderer.setRenderTarget(target);
     this.renderer.render(this.scene, camera);
-    const pixels = new Uint8Array(width * height * 4);
-    this.renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
     this.renderer.setRenderTarget(null);
-    target.dispose();
     for (const each of hidden) each.visible = true;
-    this.show(view);
+    this.showParts(view);
+    this.showFloor(view);
+    const pixels = new Uint8Array(width * height * 4);
+    // Waits for the graphics card without holding up the page.
+    await this.renderer.readRenderTargetPixelsAsync(target, 0, 0, width, height, pixels);
+    target.dispose();
     return pictureUrl(pixels, width, height);
   }
 
@@ -280,8 +282,18 @@ export class Stage {
     this.figures.visible = !through;
     this.grid.visible = !through || view.frame.set.floor.kind === 'none';
     this.handles.camera = this.camera();
+    // From behind, a backdrop would hide the product while one works on it.
+    this.floor.material.side = through ? THREE.DoubleSide : THREE.FrontSide;
     this.renderer.render(this.scene, this.camera());
+    this.canvas.dataset['grip'] = this.gripOnCanvas();
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
+  }
+
+  /** Where the handles are, as parts of the canvas from its top left, for tests and assistive tools; empty without any. */
+  private gripOnCanvas(): string {
+    if (!this.view?.grip) return '';
+    const { x, y } = this.handleTarget.position.clone().project(this.camera());
+    return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
   }
 
   private showParts({ frame, selectedNodes, isolated }: StageView): void {
