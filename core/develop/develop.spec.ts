@@ -1,3 +1,4 @@
+import { FILM_FLOATS } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
 import { defaultLook, type Look } from '../document';
 import { readFileSync } from 'node:fs';
@@ -48,7 +49,7 @@ describe('EXR', () => {
 
 describe('a kept frame', () => {
   it('holds the film and gives back its picture', () => {
-    const film = new Float32Array(4 * 3 * 12).fill(0.25);
+    const film = new Float32Array(4 * 3 * FILM_FLOATS).fill(0.25);
     const back = decodeFrame(encodeFrame(film, 4, 3, 'f'.repeat(64)));
     expect([back.width, back.height]).toEqual([4, 3]);
     expect([...new Set(back.beauty)]).toEqual([0.25]);

@@ -1,3 +1,4 @@
+import { FILM_FLOATS, FILM_PART, FILM_SQUARES } from '@zippy/kernel/layout';
 import { UserProblem } from '../document';
 import { readExr, writeExr, type Deflate } from './exr';
 
@@ -9,6 +10,8 @@ export interface FrameGuides {
   albedo: Float32Array[];
   /** Millimetres. */
   depth: Float32Array;
+  /** Standard deviation of the mean luminance, where the frame knows it. */
+  noise?: Float32Array;
 }
 
 /** A rendered frame as it is kept: linear light with its layers. */
@@ -21,17 +24,15 @@ export interface LinearFrame {
   guides?: FrameGuides;
 }
 
-/** Floats of one film pixel; see kernel/assembly/layout.ts. */
-const FILM_FLOATS = 12;
 const FILM_CHANNELS = [
   ['R', 0, 'half'], ['G', 1, 'half'], ['B', 2, 'half'], ['A', 3, 'half'],
   ['normal.X', 4, 'half'], ['normal.Y', 5, 'half'], ['normal.Z', 6, 'half'],
   ['Z', 7, 'float'],
   ['albedo.R', 8, 'half'], ['albedo.G', 9, 'half'], ['albedo.B', 10, 'half'],
-  ['part.id', 11, 'uint'],
+  ['part.id', FILM_PART, 'uint'], ['noise.Y', FILM_SQUARES, 'half'],
 ] as const; // prettier-ignore
 
-/** A kernel film as an OpenEXR file with its layers. */
+/** An averaged film as an OpenEXR file with its layers. */
 export function encodeFrame(
   film: Float32Array,
   width: number,
@@ -63,5 +64,5 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
   const albedo = ['albedo.R', 'albedo.G', 'albedo.B'].flatMap((name) => layer(name) ?? []);
   const depth = layer('Z');
   if (!depth || normal.length < 3 || albedo.length < 3) return { width, height, beauty };
-  return { width, height, beauty, guides: { normal, albedo, depth } };
+  return { width, height, beauty, guides: { normal, albedo, depth, noise: layer('noise.Y') } };
 }

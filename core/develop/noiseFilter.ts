@@ -38,7 +38,7 @@ export class NoiseFilter {
 
   private filterBand(
     { width, height, beauty }: LinearFrame,
-    { normal, albedo, depth }: FrameGuides,
+    { normal, albedo, depth, noise }: FrameGuides,
     amount: number,
     first: number,
     end: number,
@@ -63,7 +63,17 @@ export class NoiseFilter {
       for (let y = low; y < high; y++)
         planes.set(source.subarray(y * width, (y + 1) * width), (4 + k) * plane + corner + (y - low) * stride);
     });
-    this.kernel.denoise(at, width, high - low);
+    if (noise) {
+      const [r, g, b] = albedo as [Float32Array, Float32Array, Float32Array];
+      for (let y = low; y < high; y++) {
+        let to = 3 * plane + corner + (y - low) * stride;
+        for (let p = y * width; p < (y + 1) * width; p++) {
+          const tint = 0.2126 * r[p]! + 0.7152 * g[p]! + 0.0722 * b[p]!;
+          planes[to++] = (noise[p]! / Math.max(LEAST_ALBEDO, tint)) ** 2;
+        }
+      }
+    }
+    this.kernel.denoise(at, width, high - low, noise !== undefined);
     for (let k = 0; k < 3; k++) {
       const tint = albedo[k]!;
       for (let y = first; y < end; y++) {

@@ -4,7 +4,7 @@ import type { FrameState } from '../motion';
 import type { RenderSettings } from './settings';
 
 /** Raised whenever the tracer's pictures change, so that old frames are not taken for new ones. */
-export const TRACER_VERSION = 1;
+export const TRACER_VERSION = 2;
 
 /**
  * Name of a frame by what is in it: hash of all that the tracer reads. Names of things, their order in lists and what is

@@ -1,3 +1,4 @@
+export * from './film';
 export * from './settings';
 export * from './identity';
 export * from './scene';

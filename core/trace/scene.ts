@@ -51,6 +51,7 @@ import {
   SCENE_FILM,
   SCENE_FINISH_COUNT,
   SCENE_FINISHES,
+  SCENE_FIRST_SAMPLE,
   SCENE_FOCUS,
   SCENE_HEIGHT,
   SCENE_INSTANCE_COUNT,
@@ -100,6 +101,7 @@ import {
 import type { FrameState } from '../motion';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { loadMesh, type LoadedMesh } from './meshes';
+import { averageFilm } from './film';
 import type { RenderSettings } from './settings';
 import { loadSky, plainSky, type LoadedSky, type SkyPicture } from './sky';
 
@@ -291,6 +293,7 @@ export class SceneMemory {
     word(SCENE_FILM, film);
     word(SCENE_WIDTH, settings.width);
     word(SCENE_HEIGHT, settings.height);
+    word(SCENE_FIRST_SAMPLE, 0);
     word(SCENE_SAMPLES, settings.samples);
     word(SCENE_SEED, settings.seed);
     word(SCENE_DEPTH, settings.depth);
@@ -302,9 +305,19 @@ export class SceneMemory {
     return { scene, film, width: settings.width, height: settings.height };
   }
 
-  /** The film of a loaded frame, FILM_FLOATS floats a pixel, copied out of the shared memory. */
-  readFilm({ film, width, height }: LoadedFrame): Float32Array<ArrayBuffer> {
-    return new Float32Array(new Float32Array(this.heap.memory.buffer, film, width * height * FILM_FLOATS));
+  /** Has the next pass over a loaded frame add the samples from `first` up to `end` to its film. */
+  setSamples({ scene }: LoadedFrame, first: number, end: number): void {
+    const { u32 } = this.heap.views();
+    u32[(scene + SCENE_FIRST_SAMPLE) / 4] = first;
+    u32[(scene + SCENE_SAMPLES) / 4] = end;
+  }
+
+  /** The film of a loaded frame, FILM_FLOATS floats a pixel as means over its samples, copied out of the shared memory. */
+  readFilm({ scene, film, width, height }: LoadedFrame): Float32Array<ArrayBuffer> {
+    const { buffer } = this.heap.memory;
+    const pixels = new Float32Array(new Float32Array(buffer, film, width * height * FILM_FLOATS));
+    averageFilm(pixels, new Uint32Array(buffer)[(scene + SCENE_SAMPLES) / 4]!);
+    return pixels;
   }
 }
 

@@ -1,7 +1,8 @@
+import { FILM_FLOATS, FILM_SQUARES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
 import { newLight, type Finish } from '../document';
 import { composeTransform, quaternionAbout } from '../geometry';
-import { circleOfConfusion } from '../optics';
+import { circleOfConfusion, luminance } from '../optics';
 import { newCamera } from '../document';
 import { frameIdentity, defaultRenderSettings, plainSky } from './index';
 import { box, frameState, quad, renderScene, sphere } from './testing/renderState';
@@ -164,7 +165,7 @@ describe('closed forms', () => {
       { width: 128, height: 128, samples: 2048, depth: 1 },
     );
     let area = 0;
-    for (let at = 0; at < film.length; at += 12) if (film[at + 7]! > 0) area++;
+    for (let at = 0; at < film.length; at += FILM_FLOATS) if (film[at + 7]! > 0) area++;
     const pixelOnFocusPlane = ((36 / 50) * 500) / width;
     const expected = circleOfConfusion(camera, 1000) / pixelOnFocusPlane;
     expect(2 * Math.sqrt(area / Math.PI)).toBeGreaterThan(expected);
@@ -178,10 +179,11 @@ describe('closed forms', () => {
       { width: 100, height: 100, samples: 16 },
     );
     let row = 0;
-    for (let x = 0; x < width; x++) row += film[(50 * width + x) * 12 + 3]! - 0;
+    for (let x = 0; x < width; x++) row += film[(50 * width + x) * FILM_FLOATS + 3]! - 0;
     // 36 mm at 100 mm cover half of what a 36 mm sensor behind 50 mm sees; outside is the black surroundings, alpha 1.
     let part = 0;
-    for (let x = 0; x < width; x++) part += new Uint32Array(film.buffer)[(50 * width + x) * 12 + 11]! > 0 ? 1 : 0;
+    for (let x = 0; x < width; x++)
+      part += new Uint32Array(film.buffer)[(50 * width + x) * FILM_FLOATS + 11]! > 0 ? 1 : 0;
     expect(row).toBeCloseTo(100, 3);
     expect(Math.abs(part - 50)).toBeLessThanOrEqual(2);
   });
@@ -207,6 +209,30 @@ describe('the picture', () => {
     expect(Buffer.from(one.film.buffer).equals(Buffer.from(three.film.buffer))).toBe(true);
   });
 
+  it('is the same bytes in one go and in several passes', async () => {
+    const whole = await renderScene(scene, { width: 40, height: 30, samples: 12 });
+    const passes = await renderScene(scene, { width: 40, height: 30, samples: 12 }, 1, [1, 3, 8, 12]);
+    expect(Buffer.from(whole.film.buffer).equals(Buffer.from(passes.film.buffer))).toBe(true);
+  });
+
+  it('tells its own noise: the deviation it names is the one found over many seeds', async () => {
+    const settings = { width: 4, height: 4, samples: 16 };
+    const runs = await Promise.all(
+      Array.from({ length: 48 }, (_, seed) => renderScene(scene, { ...settings, seed: seed + 1 })),
+    );
+    let told = 0;
+    let found = 0;
+    for (let p = 0; p < 16; p++) {
+      const light = runs.map((run) => luminance(run.pixel(p % 4, Math.floor(p / 4))));
+      const mean = light.reduce((sum, v) => sum + v, 0) / light.length;
+      found += light.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (light.length - 1);
+      told += runs.reduce((sum, run) => sum + run.film[p * FILM_FLOATS + FILM_SQUARES]! ** 2, 0) / runs.length;
+    }
+    // Well-spread samples are better than the independent ones the estimate assumes, never worse.
+    expect(found / told).toBeGreaterThan(0.1);
+    expect(found / told).toBeLessThan(1.2);
+  });
+
   it("stands the right way up, with the camera's right on the right", async () => {
     const red = {
       mesh: sphere(5, 16),
@@ -227,7 +253,7 @@ describe('the picture', () => {
       { ...scene, set: (set) => (set.behind.kind = 'transparent') },
       { width: 40, height: 40 },
     );
-    const at = (20 * width + 20) * 12;
+    const at = (20 * width + 20) * FILM_FLOATS;
     expect(film[3]).toBe(0);
     expect(film[at + 3]).toBe(1);
     expect(film[at + 7]).toBeCloseTo(90, 0);

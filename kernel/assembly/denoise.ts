@@ -31,8 +31,11 @@ let luminance: usize = 0;
 let filtered: usize = 0;
 let filteredVariance: usize = 0;
 
-/** Filters the planes at `planes` in place; see layout.ts. Afterwards the light planes hold the smoothed light. */
-export function denoise(planes: usize, width: i32, height: i32): void {
+/**
+ * Filters the planes at `planes` in place; see layout.ts. Afterwards the light planes hold the smoothed light.
+ * With `known`, the variance plane holds the variance of each pixel; otherwise it is guessed from the neighbourhood.
+ */
+export function denoise(planes: usize, width: i32, height: i32, known: bool): void {
   stride = (<usize>((width + 3) & ~3) + 2 * FILTER_MARGIN) * 4;
   plane = stride * <usize>(height + 2 * FILTER_MARGIN);
   const first = planes + marginSize();
@@ -48,7 +51,8 @@ export function denoise(planes: usize, width: i32, height: i32): void {
   measureLuminance(width, height);
   tameSpecks(width, height);
   measureLuminance(width, height);
-  measureVariance(width, height);
+  if (known) smoothVariance(width, height);
+  else measureVariance(width, height);
   for (let level = 0; level < FILTER_LEVELS; level++) {
     filterLevel(width, height, 1 << level);
     takeOver();
@@ -148,6 +152,23 @@ function measureVariance(width: i32, height: i32): void {
       );
     }
   }
+}
+
+/** Mean of the variance over 3 × 3 pixels: with few samples the variance is itself noisy. */
+function smoothVariance(width: i32, height: i32): void {
+  const ninth = f32x4.splat(1.0 / 9.0);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x += 4) {
+      const offset = <usize>y * stride + <usize>x * 4;
+      let sum = f32x4.splat(0);
+      for (let j = -1; j <= 1; j++) {
+        const row = variance + offset + <usize>(j * <i32>stride);
+        sum = f32x4.add(sum, f32x4.add(v128.load(row - 4), f32x4.add(v128.load(row), v128.load(row + 4))));
+      }
+      v128.store(filteredVariance + offset, f32x4.mul(sum, ninth));
+    }
+  }
+  memory.copy(variance - marginSize(), filteredVariance - marginSize(), plane);
 }
 
 /** Columns of the picture among the five about `x`. */

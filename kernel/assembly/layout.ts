@@ -113,17 +113,22 @@ export const SCENE_FOCUS = 116;
 export const SCENE_FILM = 120;
 export const SCENE_WIDTH = 124;
 export const SCENE_HEIGHT = 128;
-export const SCENE_SAMPLES = 132;
+export const SCENE_SAMPLES = 132; // one past the last to be taken
 export const SCENE_SEED = 136;
 export const SCENE_DEPTH = 140;
 export const SCENE_SPECK = 144;
-export const SCENE_TLAS = 148; // room for the instance level's nodes
+export const SCENE_FIRST_SAMPLE = 148;
 export const BEHIND_SURROUNDINGS = 0;
 export const BEHIND_COLOR = 1;
 export const BEHIND_TRANSPARENT = 2;
 
-// Film: per pixel 12 floats: r g b alpha, normal xyz, depth in mm, albedo rgb, part number (u32, 0 for none)
-export const FILM_FLOATS = 12;
+// Film: per pixel 14 floats, sums over samples: r g b alpha, normal xyz, depth in mm, albedo rgb, part number (u32, 0 for none, the
+// first that was met), samples that met a part, squares of luminance. Divided by `readFilm`: means, then at 13 the
+// standard deviation of the mean luminance.
+export const FILM_FLOATS = 14;
+export const FILM_PART = 11;
+export const FILM_MET = 12;
+export const FILM_SQUARES = 13;
 
 /** Bytes of private scratch every worker needs: two traversal stacks. */
 export const SCRATCH_SIZE = 65536;

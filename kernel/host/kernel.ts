@@ -18,7 +18,7 @@ export interface KernelExports {
   prepareFinishes(first: number, count: number): void;
   prepareSky(sky: number): void;
   renderTile(scene: number, x0: number, y0: number, x1: number, y1: number): void;
-  denoise(planes: number, width: number, height: number): void;
+  denoise(planes: number, width: number, height: number, known: boolean): void;
   traceRays(scene: number, rays: number, hits: number, count: number, any: boolean): void;
   probeEvaluate(finish: number, io: number, inside: boolean): void;
   probeSample(finish: number, io: number, out: number, count: number, seed: number, inside: boolean): void;

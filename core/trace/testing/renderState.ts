@@ -1,3 +1,4 @@
+import { FILM_FLOATS } from '@zippy/kernel/layout';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -71,11 +72,12 @@ export interface TestFilm {
   pixel(x: number, y: number): [number, number, number];
 }
 
-/** Renders a scene on `workers` instances of the kernel that take turns tile by tile. */
+/** Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn. */
 export async function renderScene(
   scene: TestScene,
   over: Partial<RenderSettings> = {},
   workers = 1,
+  passes = [over.samples ?? 64],
 ): Promise<TestFilm> {
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
   const memory = createKernelMemory();
@@ -87,16 +89,21 @@ export async function renderScene(
   };
   const sceneMemory = new SceneMemory(kernels[0]!, memory, source);
   const frame = await sceneMemory.load(frameState(scene), settings);
-  resetTiles(memory);
-  for (const kernel of kernels) renderTiles(kernel, memory, frame);
+  let first = 0;
+  for (const end of passes) {
+    sceneMemory.setSamples(frame, first, end);
+    resetTiles(memory);
+    for (const kernel of kernels) renderTiles(kernel, memory, frame);
+    first = end;
+  }
   const film = sceneMemory.readFilm(frame);
   const pixel = (x: number, y: number) => {
-    const at = (y * settings.width + x) * 12;
+    const at = (y * settings.width + x) * FILM_FLOATS;
     return [film[at]!, film[at + 1]!, film[at + 2]!] as [number, number, number];
   };
   const mean: [number, number, number] = [0, 0, 0];
-  for (let at = 0; at < film.length; at += 12)
-    for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / 12);
+  for (let at = 0; at < film.length; at += FILM_FLOATS)
+    for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / FILM_FLOATS);
   return { film, width: settings.width, height: settings.height, mean, pixel };
 }
 
