@@ -59,6 +59,30 @@ test('its finished film plays at once', async () => {
   await page.getByRole('button', { name: /^Film/ }).click();
 });
 
+test('the traced picture refines while one looks, and begins anew after a change', async () => {
+  await desk('Lights');
+  await page.keyboard.press('t');
+  const state = page.locator('zr-traced .state');
+  await expect(state).toContainText(/\b[248] samples/, { timeout: 60_000 });
+  const brightness = () =>
+    page.locator('zr-traced canvas').evaluate((each) => {
+      const canvas = each as unknown as { width: number; height: number; getContext(kind: '2d'): never };
+      const context = canvas.getContext('2d') as {
+        getImageData(x: number, y: number, w: number, h: number): { data: Uint8ClampedArray };
+      };
+      const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
+      return data.reduce((sum, v) => sum + v, 0) / data.length;
+    });
+  const lit = await brightness();
+  expect(lit).toBeGreaterThan(80);
+  for (const name of ['Key panel', 'Rim strip', 'Top panel']) await page.getByLabel(`Switch off ${name}`).click();
+  await expect(state).toContainText(/\b[248] samples/, { timeout: 60_000 });
+  await expect.poll(brightness, { timeout: 60_000 }).toBeLessThan(lit - 10);
+  for (let step = 0; step < 3; step++) await page.keyboard.press('Control+z');
+  await page.keyboard.press('t');
+  await expect(page.locator('zr-traced')).toHaveCount(0);
+});
+
 test('a light is carried by its handle in the picture, as one step of undo', async () => {
   await desk('Lights');
   await page.locator('zr-lights-desk .line', { hasText: 'Rim strip' }).click();

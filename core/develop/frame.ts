@@ -50,6 +50,25 @@ export function encodeFrame(
   return writeExr({ width, height, channels }, { frameIdentity: identity }, deflate);
 }
 
+/** The picture of an averaged film that was not kept. */
+export function filmFrame(film: Float32Array, width: number, height: number): LinearFrame {
+  const count = width * height;
+  const plane = (offset: number) => {
+    const out = new Float32Array(count);
+    for (let k = 0; k < count; k++) out[k] = film[k * FILM_FLOATS + offset]!;
+    return out;
+  };
+  const beauty = new Float32Array(count * 4);
+  for (let k = 0; k < count; k++) for (let c = 0; c < 4; c++) beauty[k * 4 + c] = film[k * FILM_FLOATS + c]!;
+  const guides = {
+    normal: [4, 5, 6].map(plane),
+    albedo: [8, 9, 10].map(plane),
+    depth: plane(7),
+    noise: plane(FILM_SQUARES),
+  };
+  return { width, height, beauty, guides };
+}
+
 /** The picture of a kept frame. @throws UserProblem `exr-broken` */
 export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
   const { width, height, channels } = readExr(bytes, deflate);

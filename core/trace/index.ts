@@ -1,4 +1,5 @@
 export * from './film';
+export * from './passes';
 export * from './settings';
 export * from './identity';
 export * from './scene';

@@ -1,3 +1,8 @@
+declare module '*.wasm' {
+  /** Address of the file. */
+  const url: string;
+  export default url;
+}
 declare module '*.svg' {
   const text: string;
   export default text;

@@ -51,9 +51,9 @@ export class Commands {
         run: () => studio.view({ desk }),
       })),
       {
-        name: 'Switch sketch and take',
+        name: 'Next of sketch, traced and take',
         keys: 'T',
-        run: () => studio.view({ grade: studio.state().grade === 'sketch' ? 'take' : 'sketch' }),
+        run: () => studio.nextGrade(),
       },
       {
         name: 'Look through the camera',

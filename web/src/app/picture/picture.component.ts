@@ -11,7 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { inOrder, subtree, type Finish, type Vector3 } from '@zippy/core/document';
+import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, unite, type Bounds } from '@zippy/core/geometry';
 import { carried, gripPlace, turned, type Evaluated, type Grip } from '@zippy/core/motion';
 import { Api } from '../api/api';
@@ -25,8 +25,13 @@ import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { Watching } from '../state/watching';
 import { MirrorBallComponent } from './mirror-ball.component';
+import { TracedComponent } from './traced/traced.component';
+import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
 import type { GripDrag, GripMode, Stage } from './stage';
+
+/** Pixels; larger pictures are traced smaller and shown enlarged. */
+const MOST_TRACED_WIDTH = 960;
 
 const VIEWS: { name: string; from: Vector3 }[] = [
   { name: 'Front view', from: [0, 0.12, 1] },
@@ -40,7 +45,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
 /** The one picture: the sketch, the frames of a take, or a film. */
 @Component({
   selector: 'zr-picture',
-  imports: [IconComponent, MirrorBallComponent],
+  imports: [IconComponent, MirrorBallComponent, TracedComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
@@ -55,6 +60,7 @@ export class PictureComponent {
   private readonly importer = inject(Importer);
   private readonly commands = inject(Commands);
   private readonly stills = inject(ShotStills);
+  private readonly traced = inject(TracedPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
   private readonly stage = signal<Stage | null>(null);
@@ -84,6 +90,15 @@ export class PictureComponent {
     const high = wide / this.aspect();
     return { left: (width - wide) / 2, top: (height - high) / 2, width: wide, height: high };
   });
+  readonly turning = signal(false);
+  /** Counts moves of the free view that have come to rest. */
+  private readonly rested = signal(0);
+  readonly tracing = computed(() => {
+    const { grade, playing } = this.studio.state();
+    return grade === 'traced' && !playing && !this.turning() && this.stage() !== null;
+  });
+  /** Where the traced picture lies: the film's frame, or all of the free view. */
+  readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
   readonly frameUrl = computed(() => {
     const take = this.take();
     if (!take || this.studio.state().grade !== 'take') return null;
@@ -149,6 +164,10 @@ export class PictureComponent {
         aspect: this.aspect(),
         surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
       });
+    });
+    effect(() => {
+      if (this.tracing()) this.trace();
+      else untracked(() => this.traced.stop());
     });
     // Frames a model that has just been placed, once its meshes are here.
     effect(() => {
@@ -240,6 +259,10 @@ export class PictureComponent {
     }
     stage.onBounds = (bounds) => this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
     stage.onLeaveCamera = () => this.studio.view({ throughCamera: false });
+    stage.onTurning = (turning) => {
+      this.turning.set(turning);
+      this.rested.update((count) => count + 1);
+    };
     stage.onFailure = (message) => this.session.tell(message);
     stage.onGrip = (drag) => this.dragGrip(drag);
     this.stage.set(stage);
@@ -256,6 +279,36 @@ export class PictureComponent {
       this.stills.stage.set(null);
       stage.dispose();
     });
+  }
+
+  /** Asks for the picture of the present frame, in the size in which it is shown. */
+  private trace(): void {
+    const state = this.studio.frameState();
+    const { width, height } = this.tracedBox();
+    const { look, assets } = this.studio.document();
+    const isolated = this.isolated();
+    const through = this.throughCamera();
+    this.rested();
+    const shown = isolated ? new Set(subtree(this.studio.document(), isolated)) : null;
+    const scale = Math.min(1, MOST_TRACED_WIDTH / width);
+    const like = state.camera ?? newCamera();
+    untracked(() =>
+      this.traced.show({
+        state: {
+          ...state,
+          parts: shown ? state.parts.filter((part) => shown.has(part.node)) : state.parts,
+          camera: through ? state.camera : this.stage()!.freeCamera(like),
+        },
+        look,
+        width: Math.max(16, Math.round(width * scale)),
+        height: Math.max(16, Math.round(height * scale)),
+        surroundings: Object.fromEntries(
+          Object.values(assets)
+            .filter((asset) => asset.kind === 'surroundings')
+            .map((asset) => [asset.id, { hash: asset.hash, name: asset.sourceName }]),
+        ),
+      }),
+    );
   }
 
   keepView(): void {

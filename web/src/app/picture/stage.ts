@@ -78,6 +78,8 @@ export class Stage {
 
   onBounds: (bounds: Map<string, Bounds>) => void = () => undefined;
   onLeaveCamera: () => void = () => undefined;
+  /** The free view moves, or has come to rest. */
+  onTurning: (turning: boolean) => void = () => undefined;
   onGrip: (drag: GripDrag | 'taken') => void = () => undefined;
   onFailure: (message: string) => void = () => undefined;
 
@@ -94,7 +96,10 @@ export class Stage {
     this.orbit.enableDamping = false;
     this.orbit.update();
     this.orbit.addEventListener('start', () => this.beginTurning());
-    this.orbit.addEventListener('end', () => (this.turning = false));
+    this.orbit.addEventListener('end', () => {
+      this.turning = false;
+      this.onTurning(false);
+    });
     this.orbit.addEventListener('change', () => {
       // A mere click starts a turn too: the shot's camera is left only once the view has moved.
       if (this.turning && this.view?.throughCamera) {
@@ -192,6 +197,13 @@ export class Stage {
     return { position: this.free.position.toArray(), target: this.orbit.target.toArray() };
   }
 
+  /** The camera whose picture the canvas shows while it is not looked through the shot's own. */
+  freeCamera(like: Camera): Camera {
+    const { position, target } = this.viewPoint();
+    const tanX = Math.tan((this.free.fov * Math.PI) / 360) * this.free.aspect;
+    return { ...like, position, target, roll: 0, fStop: 0, focalLength: like.sensorWidth / 2 / tanX };
+  }
+
   /** Moves the free view so that a box fills it, from a direction (towards the viewer). */
   frameBox({ low, high }: Bounds, from?: Vector3): void {
     this.leaveCamera();
@@ -249,6 +261,7 @@ export class Stage {
   private beginTurning(): void {
     if (this.view?.throughCamera) this.copyShotCamera();
     this.turning = true;
+    this.onTurning(true);
   }
 
   private leaveCamera(): void {

@@ -91,6 +91,14 @@ describe('the selection', () => {
   });
 });
 
+describe('the grade of the picture', () => {
+  it('goes round, over the take only where the shot has one', () => {
+    const studio = openStudio();
+    const grades = () => (studio.nextGrade(), studio.state().grade);
+    expect([grades(), grades(), grades()]).toEqual(['traced', 'sketch', 'traced']);
+  });
+});
+
 describe('the look of a take', () => {
   it('is its own, or the project’s', () => {
     const studio = openStudio();

@@ -44,7 +44,7 @@ export interface StudioState {
   recording: boolean;
   /** Changes count for the present shot only. */
   thisShotOnly: boolean;
-  grade: 'sketch' | 'take';
+  grade: 'sketch' | 'traced' | 'take';
   /** The view looks through the shot's camera. */
   throughCamera: boolean;
   isolated: string | null;

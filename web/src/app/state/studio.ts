@@ -104,6 +104,14 @@ export class Studio {
     this.view({ selection, keys: [] });
   }
 
+  /** Sketch, traced, take where there is one for the shot, and round again. */
+  nextGrade(): void {
+    const { grade, takes, shot } = this.state();
+    const grades: StudioState['grade'][] = ['sketch', 'traced'];
+    if (takes.some((take) => take.shot === shot)) grades.push('take');
+    this.view({ grade: grades[(grades.indexOf(grade) + 1) % grades.length]! });
+  }
+
   goTo(frame: number): void {
     this.view({ frame: Math.round(frame) });
   }

@@ -1,0 +1,38 @@
+import type { Look } from '@zippy/core/document';
+import type { FrameState } from '@zippy/core/motion';
+
+/** What the traced picture's workers are started with. */
+export interface TracedStart {
+  module: WebAssembly.Module;
+  memory: WebAssembly.Memory;
+  /** One end of a channel to each tile worker. */
+  tiles: MessagePort[];
+}
+
+/** A picture that is wanted; it replaces the one before. */
+export interface TracedRequest {
+  /** Counts requests, so that late answers are known. */
+  id: number;
+  state: FrameState;
+  look: Look;
+  width: number;
+  height: number;
+  /** Samples at which the picture is finished. */
+  samples: number;
+  /** Surroundings by asset id. */
+  surroundings: Record<string, { hash: string; name: string }>;
+}
+
+export type TracedMessage = { start: TracedStart } | { show: TracedRequest } | { stop: true };
+
+export interface TracedAnswer {
+  id: number;
+  width: number;
+  height: number;
+  /** Eight bits each of red, green, blue, alpha, top row first. */
+  pixels?: Uint8ClampedArray<ArrayBuffer>;
+  samples?: number;
+  /** Relative, see filmNoise. */
+  noise?: number;
+  failure?: string;
+}

@@ -1,0 +1,67 @@
+import { Injectable, signal } from '@angular/core';
+import { createKernelMemory } from '@zippy/kernel/host';
+import kernelUrl from '@zippy/kernel/kernel.wasm';
+import type { TracedAnswer, TracedMessage, TracedRequest } from './messages';
+
+/** Samples at which the picture in the page counts as finished. */
+const SAMPLES = 512;
+
+/** The picture as the tracer sees it, refined in the page by the kernel in web workers on shared memory. */
+@Injectable({ providedIn: 'root' })
+export class TracedPicture {
+  /** The newest picture of what was asked for last; null before there is one. */
+  readonly answer = signal<TracedAnswer | null>(null);
+  readonly failure = signal<string | null>(null);
+  private tracer: Promise<Worker> | null = null;
+  private id = 0;
+
+  show(request: Omit<TracedRequest, 'id' | 'samples'>): void {
+    this.id++;
+    this.failure.set(null);
+    this.send({ show: { ...request, id: this.id, samples: SAMPLES } });
+  }
+
+  stop(): void {
+    this.id++;
+    this.answer.set(null);
+    if (this.tracer) this.send({ stop: true });
+  }
+
+  private send(message: TracedMessage): void {
+    this.tracer ??= this.begin();
+    this.tracer.then(
+      (tracer) => tracer.postMessage(message),
+      (error: unknown) => {
+        this.tracer = null;
+        this.failure.set(error instanceof Error ? error.message : String(error));
+      },
+    );
+  }
+
+  private async begin(): Promise<Worker> {
+    if (!crossOriginIsolated) {
+      throw new Error(
+        'The traced picture needs memory that workers share, which this browser allows on https or this machine’s own address only. Open the page there; sketch and takes work here too.',
+      );
+    }
+    const module = await WebAssembly.compileStreaming(fetch(kernelUrl));
+    const memory = createKernelMemory();
+    const tracer = new Worker(new URL('./tracer.worker', import.meta.url), { type: 'module' });
+    // One core stays free for the page.
+    const count = Math.max(1, Math.min(16, navigator.hardwareConcurrency - 1));
+    const tiles = Array.from({ length: count }, (_, k) => {
+      const { port1, port2 } = new MessageChannel();
+      const worker = new Worker(new URL('./tiles.worker', import.meta.url), { type: 'module' });
+      worker.postMessage({ module, memory, index: k + 1, port: port1 }, [port1]);
+      return port2;
+    });
+    tracer.onmessage = ({ data }: MessageEvent<TracedAnswer>) => {
+      if (data.id !== this.id) return;
+      if (data.failure !== undefined) this.failure.set(data.failure);
+      else this.answer.set(data);
+    };
+    tracer.onerror = ({ message }) => this.failure.set(`The traced picture stopped: ${message}`);
+    tracer.postMessage({ start: { module, memory, tiles } } satisfies TracedMessage, tiles);
+    return tracer;
+  }
+}

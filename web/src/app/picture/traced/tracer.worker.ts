@@ -1,0 +1,130 @@
+/// <reference lib="webworker" />
+import { Darkroom, filmFrame } from '@zippy/core/develop';
+import type { TriangleMesh } from '@zippy/core/geometry';
+import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
+import {
+  defaultRenderSettings,
+  filmNoise,
+  refiningPasses,
+  resetTiles,
+  SceneMemory,
+  stopTiles,
+  type LoadedFrame,
+} from '@zippy/core/trace';
+import { startKernel } from '@zippy/kernel/host';
+import type { TracedAnswer, TracedMessage, TracedRequest, TracedStart } from './messages';
+
+/** The first answer is this many times smaller, so that it is there at once. */
+const COARSE = 4;
+
+/** Refines one picture after another: brings frames into memory, has tile workers add samples, develops what is there. */
+class Refiner {
+  private wanted: TracedRequest | null = null;
+  private running = false;
+  private surroundings: TracedRequest['surroundings'] = {};
+  private readonly models = new Map<string, Promise<TriangleMesh[]>>();
+
+  private constructor(
+    private readonly start: TracedStart,
+    private readonly scene: SceneMemory,
+    private readonly darkroom: Darkroom,
+  ) {}
+
+  static async begin(start: TracedStart): Promise<Refiner> {
+    const kernel = await startKernel(start.module, start.memory, 0);
+    let refiner: Refiner | null = null;
+    const scene = new SceneMemory(kernel, start.memory, {
+      mesh: (asset, index) => refiner!.mesh(asset, index),
+      sky: async (picture) => {
+        const { hash, name } = refiner!.surroundings[picture] ?? { hash: '', name: picture };
+        return readSurroundings(await fetchBytes(hash), name);
+      },
+    });
+    refiner = new Refiner(start, scene, await Darkroom.open(start.module));
+    return refiner;
+  }
+
+  /** Null stops. */
+  show(request: TracedRequest | null): void {
+    this.wanted = request;
+    stopTiles(this.start.memory);
+    if (request && !this.running) void this.run();
+  }
+
+  private async run(): Promise<void> {
+    this.running = true;
+    while (this.wanted) {
+      const request = this.wanted;
+      this.wanted = null;
+      try {
+        await this.refine(request);
+      } catch (error) {
+        const failure = error instanceof Error ? error.message : String(error);
+        postMessage({ id: request.id, width: 0, height: 0, failure } satisfies TracedAnswer);
+      }
+    }
+    this.running = false;
+  }
+
+  private async refine(request: TracedRequest): Promise<void> {
+    this.surroundings = request.surroundings;
+    const { width, height } = request;
+    const small = { width: Math.ceil(width / COARSE), height: Math.ceil(height / COARSE) };
+    const settings = { ...defaultRenderSettings(), depth: 8, speckLimit: 8 };
+    const coarse = await this.scene.load(request.state, { ...settings, ...small, samples: 1 });
+    if (this.wanted || !(await this.pass(coarse, 0, 1))) return;
+    this.answer(request, coarse, 1);
+    const frame = await this.scene.load(request.state, { ...settings, width, height, samples: 1 });
+    let first = 0;
+    for (const end of refiningPasses(request.samples)) {
+      if (this.wanted || !(await this.pass(frame, first, end))) return;
+      this.answer(request, frame, end);
+      first = end;
+    }
+  }
+
+  /** False where it was stopped before its end. */
+  private async pass(frame: LoadedFrame, first: number, end: number): Promise<boolean> {
+    this.scene.setSamples(frame, first, end);
+    resetTiles(this.start.memory);
+    const finished = await Promise.all(
+      this.start.tiles.map(
+        (port) =>
+          new Promise<boolean>((resolve) => {
+            port.onmessage = ({ data }: MessageEvent<boolean>) => resolve(data);
+            port.postMessage(frame);
+          }),
+      ),
+    );
+    return finished.every(Boolean);
+  }
+
+  private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number): void {
+    const film = this.scene.readFilm(frame);
+    const { width, height } = frame;
+    const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame(film, width, height), look).buffer);
+    const answer: TracedAnswer = { id, width, height, pixels, samples, noise: filmNoise(film) };
+    postMessage(answer, { transfer: [pixels.buffer] });
+  }
+
+  private async mesh(asset: string, index: number): Promise<TriangleMesh> {
+    let model = this.models.get(asset);
+    if (!model) {
+      model = fetchBytes(asset).then(readMeshesGlb);
+      this.models.set(asset, model);
+    }
+    return (await model)[index]!;
+  }
+}
+
+async function fetchBytes(hash: string): Promise<Uint8Array<ArrayBuffer>> {
+  const response = await fetch(`/api/blobs/${hash}`);
+  if (!response.ok) throw new Error(`A file of the scene did not come from the server (${response.status}).`);
+  return new Uint8Array(await response.arrayBuffer());
+}
+
+let refiner: Promise<Refiner> | null = null;
+addEventListener('message', async ({ data }: MessageEvent<TracedMessage>) => {
+  if ('start' in data) refiner = Refiner.begin(data.start);
+  else (await refiner)?.show('show' in data ? data.show : null);
+});
