@@ -4,9 +4,6 @@ import type { LinearFrame } from './frame';
 import { NoiseFilter } from './noiseFilter';
 import { toneCurve } from './tone';
 
-/** sRGB for still pictures, or the curve of video (ITU-R BT.709) for films. */
-export type Transfer = 'srgb' | 'bt709';
-
 const TABLE = 4096;
 /** Exposed light that the table reaches; beyond it every curve is full white. */
 const REACH = 16;
@@ -24,14 +21,14 @@ export class Darkroom {
    * Develops a linear frame: denoise, bloom, exposure, tone, display transfer, dither.
    * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
    */
-  develop(frame: LinearFrame, look: Look, transfer: Transfer = 'srgb'): Uint8Array<ArrayBuffer> {
+  develop(frame: LinearFrame, look: Look): Uint8Array<ArrayBuffer> {
     const gain = 2 ** look.exposure;
     const clean =
       look.denoise > 0 && frame.guides
         ? { ...frame, beauty: this.noiseFilter.filter(frame, frame.guides, look.denoise) }
         : frame;
     const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
-    return display(light, gain, transferTable(look, transfer));
+    return display(light, gain, transferTable(look));
   }
 }
 
@@ -55,10 +52,9 @@ function display(light: Float32Array, gain: number, table: Float32Array): Uint8A
   return out;
 }
 
-function transferTable(look: Look, transfer: Transfer): Float32Array {
+function transferTable(look: Look): Float32Array {
   return Float32Array.from({ length: TABLE }, (_, k) => {
     const display = toneCurve(look.tone, (k / (TABLE - 1)) ** 2 * REACH);
-    if (transfer === 'bt709') return display < 0.018 ? 4.5 * display : 1.099 * display ** 0.45 - 0.099;
     return display <= 0.0031308 ? 12.92 * display : 1.055 * display ** (1 / 2.4) - 0.055;
   });
 }

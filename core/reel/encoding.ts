@@ -1,6 +1,13 @@
 /** A form in which a film is delivered. */
 export type FilmFormat = 'mp4' | 'gif' | 'png-zip';
 
+/** How much of the picture an MP4 keeps. */
+export const FILM_QUALITIES = ['fine', 'good', 'small'] as const;
+export type FilmQuality = (typeof FILM_QUALITIES)[number];
+
+/** Constant rate factors of x264: lower keeps more. */
+const RATE_FACTORS: Record<FilmQuality, number> = { fine: 16, good: 19, small: 24 };
+
 export interface EncoderPlan {
   /** Arguments for ffmpeg: raw 8-bit RGBA frames come on standard input. */
   arguments: string[];
@@ -12,15 +19,18 @@ export interface FilmSettings {
   width: number;
   height: number;
   rate: { numerator: number; denominator: number };
+  /** Counts for MP4 only. */
+  quality: FilmQuality;
 }
 
 /**
  * What ffmpeg is asked for. MP4 is H.264 with BT.709 tags, its index first so that it plays while it loads; GIF has a palette
- * made for the film.
+ * made for the film. Frames come with the display's curve and keep it: players show BT.709 as they show pictures, so the film
+ * looks like its stills.
  */
 export function encoderPlan(
   format: Exclude<FilmFormat, 'png-zip'>,
-  { width, height, rate }: FilmSettings,
+  { width, height, rate, quality }: FilmSettings,
   output: string,
 ): EncoderPlan {
   const input = [
@@ -45,7 +55,7 @@ export function encoderPlan(
     arguments: [
       ...input,
       '-vf', even,
-      '-c:v', 'libx264', '-preset', 'medium', '-crf', '17',
+      '-c:v', 'libx264', '-preset', 'medium', '-crf', String(RATE_FACTORS[quality]),
       '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv',
       '-movflags', '+faststart',
       '-fps_mode', 'passthrough',

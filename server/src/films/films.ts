@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
 import { inOrder, newId, UserProblem } from '@zippy/core/document';
-import { filmFrames, type FilmFormat } from '@zippy/core/reel';
+import { filmFrames, type FilmFormat, type FilmQuality } from '@zippy/core/reel';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import { FilmRow } from '../storage/entities';
@@ -21,7 +21,8 @@ export function findEncoder(): string | null {
 
 /** Assembles takes into film files. */
 export class Films {
-  private readonly working = new Map<string, Worker>();
+  /** Films that are being encoded, with how far they are, which is not written to the database frame by frame. */
+  private readonly working = new Map<string, { worker: Worker; row: FilmRow }>();
 
   constructor(
     private readonly database: DataSource,
@@ -31,7 +32,7 @@ export class Films {
     private readonly events: Events,
   ) {}
 
-  async create(project: string, format: FilmFormat): Promise<FilmRow> {
+  async create(project: string, format: FilmFormat, quality: FilmQuality = 'good'): Promise<FilmRow> {
     const ffmpeg = findEncoder();
     if (!ffmpeg && format !== 'png-zip') {
       throw new UserProblem(
@@ -62,12 +63,13 @@ export class Films {
     await this.database.getRepository(FilmRow).insert(row);
     const worker = startWorker('filmWorker', {
       format,
+      quality,
       frames,
       rate: document.frameRate,
       output: this.path(row),
       ffmpeg: ffmpeg ?? '',
     });
-    this.working.set(row.id, worker);
+    this.working.set(row.id, { worker, row });
     worker.on(
       'message',
       (message: { encoded?: number; done?: true; stopped?: true; failure?: string }) => void this.hear(row, message),
@@ -94,12 +96,13 @@ export class Films {
     return this.database.getRepository(FilmRow).save(row);
   }
 
-  list(project: string): Promise<FilmRow[]> {
-    return this.database.getRepository(FilmRow).find({ where: { project }, order: { createdAt: 'DESC' } });
+  async list(project: string): Promise<FilmRow[]> {
+    const rows = await this.database.getRepository(FilmRow).find({ where: { project }, order: { createdAt: 'DESC' } });
+    return rows.map((row) => this.working.get(row.id)?.row ?? row);
   }
 
   async stop(id: string): Promise<void> {
-    this.working.get(id)?.postMessage('stop');
+    this.working.get(id)?.worker.postMessage('stop');
   }
 
   /** Deletes a film and its file; one that is being encoded is stopped first. */
@@ -136,7 +139,7 @@ export class Films {
   }
 
   async close(): Promise<void> {
-    for (const worker of this.working.values()) worker.postMessage('stop');
+    for (const { worker } of this.working.values()) worker.postMessage('stop');
   }
 
   private path(row: FilmRow): string {
@@ -157,10 +160,11 @@ export class Films {
       row.state = 'failed';
       row.failure = `The film could not be encoded: ${message.failure}`;
     }
-    if (row.state !== 'encoding') this.working.delete(row.id);
-    // Updating, not saving: a film that was deleted meanwhile must not come back.
-    if (row.state !== 'encoding' || row.encoded === row.frames)
+    if (row.state !== 'encoding') {
+      // Updating, not saving: a film that was deleted meanwhile must not come back.
       await this.database.getRepository(FilmRow).update({ id: row.id }, row);
+      this.working.delete(row.id);
+    }
     this.events.send({
       type: 'film',
       project: row.project,

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { lookSchema, patchSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
 import { readSurroundings } from '@zippy/core/intake';
+import { FILM_QUALITIES } from '@zippy/core/reel';
 import { renderSettingsSchema } from '@zippy/core/trace';
 import { findEncoder } from '../films/films';
 import type { Services } from '../services';
@@ -189,8 +190,10 @@ export function createApp(services: Services, page: string | null): Express {
     async (request, response) => void response.json(await films.list(param(request, 'id'))),
   );
   app.post('/api/projects/:id/films', async (request, response) => {
-    const { format } = z.object({ format: z.enum(['mp4', 'gif', 'png-zip']) }).parse(request.body);
-    response.status(201).json(await films.create(param(request, 'id'), format));
+    const { format, quality } = z
+      .object({ format: z.enum(['mp4', 'gif', 'png-zip']), quality: z.enum(FILM_QUALITIES).optional() })
+      .parse(request.body);
+    response.status(201).json(await films.create(param(request, 'id'), format, quality));
   });
   app.post('/api/films/:id/stop', async (request, response) => {
     await films.stop(param(request, 'id'));

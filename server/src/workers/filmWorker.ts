@@ -10,11 +10,12 @@ import sharp from 'sharp';
 import yazl from 'yazl';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
-import { encoderPlan, type FilmFormat } from '@zippy/core/reel';
+import { encoderPlan, type FilmFormat, type FilmQuality } from '@zippy/core/reel';
 import { compileKernel } from './compileKernel';
 
 export interface FilmJob {
   format: FilmFormat;
+  quality: FilmQuality;
   frames: { path: string; look: Look }[];
   rate: { numerator: number; denominator: number };
   output: string;
@@ -40,7 +41,7 @@ async function developed(index: number): Promise<{ frame: LinearFrame; pixels: U
   const key = `${path} ${JSON.stringify(look)}`;
   if (last?.key !== key) {
     const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
-    last = { key, frame, pixels: darkroom.develop(frame, look, job.format === 'mp4' ? 'bt709' : 'srgb') };
+    last = { key, frame, pixels: darkroom.develop(frame, look) };
   }
   return last;
 }
@@ -48,7 +49,7 @@ async function developed(index: number): Promise<{ frame: LinearFrame; pixels: U
 async function encode(format: 'mp4' | 'gif'): Promise<void> {
   const { frame } = await developed(0);
   const { width, height } = frame;
-  const plan = encoderPlan(format, { width, height, rate: job.rate }, part);
+  const plan = encoderPlan(format, { width, height, rate: job.rate, quality: job.quality }, part);
   const encoder = spawn(job.ffmpeg, plan.arguments, { stdio: ['pipe', 'ignore', 'pipe'] });
   stopEncoder = () => encoder.kill('SIGKILL');
   let said = '';

@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { DocumentPatch, Look, ProjectDocument } from '@zippy/core/document';
 import type { Unit, UpAxis } from '@zippy/core/intake';
+import type { FilmQuality } from '@zippy/core/reel';
 import type { RenderSettings } from '@zippy/core/trace';
 import type { AcceptedModel, FilmView, ImportJob, OpenProject, ProjectEntry, TakeView, VersionEntry } from './types';
 
@@ -55,8 +56,8 @@ export class Api {
   continueTake = (id: string) => this.post<void>(`/api/takes/${id}/continue`, {});
   removeTake = (id: string) => this.call<void>('DELETE', `/api/takes/${id}`);
   films = (project: string) => this.get<FilmView[]>(`/api/projects/${project}/films`);
-  createFilm = (project: string, format: FilmView['format']) =>
-    this.post<FilmView>(`/api/projects/${project}/films`, { format });
+  createFilm = (project: string, format: FilmView['format'], quality: FilmQuality) =>
+    this.post<FilmView>(`/api/projects/${project}/films`, { format, quality });
   removeFilm = (id: string) => this.call<void>('DELETE', `/api/films/${id}`);
   stopFilm = (id: string) => this.post<void>(`/api/films/${id}/stop`, {});
 

@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { inOrder, type Clip } from '@zippy/core/document';
-import { clipFrames, filmFrames } from '@zippy/core/reel';
+import { clipFrames, FILM_QUALITIES, filmFrames, type FilmQuality } from '@zippy/core/reel';
 import { Api } from '../api/api';
 import type { FilmView } from '../api/types';
 import { Ask } from '../dialogs/ask';
@@ -45,6 +45,14 @@ import { Watching } from '../state/watching';
       </div>
     }
     <h2>Deliver</h2>
+    <label class="row"
+      >MP4 quality
+      <select class="control" aria-label="MP4 quality" #field (change)="quality.set($any(field.value))">
+        @for (each of qualities; track each) {
+          <option [value]="each" [selected]="each === quality()">{{ each }}</option>
+        }
+      </select></label
+    >
     <div class="row">
       <button class="control primary" [disabled]="clips().length === 0" (click)="deliver('mp4')">MP4</button>
       <button class="control" [disabled]="clips().length === 0" (click)="deliver('gif')">GIF</button>
@@ -87,6 +95,8 @@ export class ReelDeskComponent {
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
   private readonly session = inject(Session);
+  readonly qualities = FILM_QUALITIES;
+  readonly quality = signal<FilmQuality>('good');
   readonly formats = { mp4: 'MP4', gif: 'GIF', 'png-zip': 'PNG frames (zip)' };
   readonly clips = computed(() => inOrder(this.studio.document().reel.clips));
   readonly frames = computed(() => filmFrames(this.clips()).length);
@@ -128,7 +138,7 @@ export class ReelDeskComponent {
   async deliver(format: FilmView['format']): Promise<void> {
     try {
       await this.session.save();
-      await this.api.createFilm(this.studio.state().project!, format);
+      await this.api.createFilm(this.studio.state().project!, format, this.quality());
       await this.session.refreshFilms();
     } catch (error) {
       this.session.tell(error);
