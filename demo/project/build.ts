@@ -55,7 +55,7 @@ document.set = {
 document.look = {
   exposure: 0.15,
   tone: 'neutral',
-  denoise: 0.9,
+  denoise: 1,
   bloomAmount: 0.06,
   bloomRadius: 0.05,
   bloomThreshold: 0.9,
