@@ -28,8 +28,9 @@ import { Watching } from '../state/watching';
         (click)="studio.select('clip', clip.id)"
         (keydown.enter)="studio.select('clip', clip.id)"
       >
-        <span class="name">{{ k + 1 }} · {{ nameOf(clip) }}</span>
-        <span class="mono quiet">{{ count(clip) }} f</span>
+        <span class="name"
+          >{{ k + 1 }} · {{ nameOf(clip) }}<br /><span class="quiet small">{{ ofTake(clip) }}</span></span
+        >
         <button aria-label="Earlier" [disabled]="k === 0" (click)="move($event, clip, -1)">↑</button>
         <button aria-label="Later" [disabled]="k === clips().length - 1" (click)="move($event, clip, 1)">↓</button>
         <button aria-label="Take off the reel" (click)="remove($event, clip)"><zr-icon name="trash" /></button>
@@ -61,8 +62,8 @@ import { Watching } from '../state/watching';
     @for (film of studio.films(); track film.id) {
       <div class="box">
         <span
-          ><b>{{ film.name }}</b>
-          <span class="quiet"
+          ><b>{{ film.name }}</b
+          >&ngsp;<span class="quiet"
             >{{ formats[film.format] }}{{ film.bytes ? ' · ' + megabytes(film) + ' MB' : '' }}</span
           ></span
         >
@@ -87,6 +88,14 @@ import { Watching } from '../state/watching';
     }
   `,
   styleUrl: './desk.scss',
+  styles: `
+    .line {
+      min-height: 44px;
+    }
+    .small {
+      font-size: 11px;
+    }
+  `,
 })
 export class ReelDeskComponent {
   private readonly ask = inject(Ask);
@@ -110,7 +119,13 @@ export class ReelDeskComponent {
 
   nameOf(clip: Clip): string {
     const take = this.studio.takes().find((each) => each.id === clip.take);
-    return take ? `Take ${take.number} ${take.shotName}` : 'Take is gone';
+    return take?.shotName ?? 'Take is gone';
+  }
+
+  ofTake(clip: Clip): string {
+    const take = this.studio.takes().find((each) => each.id === clip.take);
+    const times = clip.loop > 1 ? ` · ${clip.loop} times` : '';
+    return `${take ? `take ${take.number} · ` : ''}${this.count(clip)} frames${times}`;
   }
 
   move(event: Event, clip: Clip, by: number): void {

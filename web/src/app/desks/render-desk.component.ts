@@ -86,10 +86,18 @@ const SIZES = [
     </div>
     <h2>Takes</h2>
     @for (take of takes(); track take.id) {
-      <div class="box" [attr.aria-selected]="studio.primary()?.id === take.id" (click)="show(take)">
+      <div
+        class="box"
+        role="button"
+        tabindex="0"
+        [attr.aria-label]="'Take ' + take.number"
+        [attr.aria-selected]="studio.primary()?.id === take.id"
+        (click)="show(take)"
+        (keydown.enter)="show(take)"
+      >
         <span
-          ><b>Take {{ take.number }}</b>
-          <span class="quiet"
+          ><b>Take {{ take.number }}</b
+          >&ngsp;<span class="quiet"
             >{{ take.shotName }} · {{ take.settings.width }} × {{ take.settings.height }} ·
             {{ take.settings.samples }} samples</span
           ></span
