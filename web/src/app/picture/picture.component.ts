@@ -133,6 +133,10 @@ export class PictureComponent {
     const { numerator, denominator } = this.studio.document().frameRate;
     return (((this.studio.frame() - 1) * denominator) / numerator).toFixed(2);
   });
+  /** A take or film lies over all of the sketch. */
+  private readonly covered = computed(
+    () => this.filmUrl() !== null || (this.studio.state().grade === 'take' && this.take() !== null),
+  );
   readonly filmUrl = computed(() => {
     const film = this.watching.film();
     return film ? `/api/films/${film.id}/file` : null;
@@ -165,6 +169,7 @@ export class PictureComponent {
         surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
       });
     });
+    effect(() => this.stage()?.cover(this.covered()));
     effect(() => {
       if (this.tracing()) this.trace();
       else untracked(() => this.traced.stop());

@@ -72,6 +72,7 @@ export class Stage {
   private readonly ray = new THREE.Raycaster();
   private view: StageView | null = null;
   private asked = false;
+  private covered = false;
   private floorKey = '';
   private hovered: string | null = null;
   private turning = false;
@@ -160,9 +161,15 @@ export class Stage {
     this.draw();
   }
 
+  /** While something else covers the sketch, it is not drawn. */
+  cover(covered: boolean): void {
+    this.covered = covered;
+    if (!covered) this.draw();
+  }
+
   /** Draws soon, once, however often it is asked. */
   draw(): void {
-    if (this.asked) return;
+    if (this.asked || this.covered) return;
     this.asked = true;
     requestAnimationFrame(() => {
       this.asked = false;
