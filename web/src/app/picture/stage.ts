@@ -173,7 +173,7 @@ export class Stage {
     this.asked = true;
     requestAnimationFrame(() => {
       this.asked = false;
-      this.drawNow();
+      if (!this.covered) this.drawNow();
     });
   }
 
