@@ -1,7 +1,10 @@
 import { expect, test, type Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
-import { readdirSync, statSync, writeFileSync } from 'node:fs';
+import { unzipSync } from 'fflate';
+import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import sharp from 'sharp';
+import type { ProjectDocument } from '@zippy/core/document';
 import { TestServer } from './support/server';
 
 /** From a file dropped on the page to a film another program accepts. */
@@ -54,6 +57,13 @@ const desk = (name: string) =>
     .locator('zr-rail')
     .getByRole('button', { name: new RegExp(name) })
     .click();
+const answer = async <T>(path: string): Promise<T> => (await (await fetch(server.address + path)).json()) as T;
+const projectId = () => new URL(page.url()).pathname.split('/').at(-1)!;
+const takeId = async () => (await answer<{ id: string }[]>(`/api/projects/${projectId()}/takes`)).at(-1)!.id;
+const lookOfTheTake = async () => {
+  const { document } = await answer<{ document: ProjectDocument }>(`/api/projects/${projectId()}`);
+  return document.takeLooks[await takeId()] ?? document.look;
+};
 const frames = () =>
   readdirSync(join(server.folder, 'frames'), { recursive: true })
     .map(String)
@@ -195,6 +205,7 @@ test('the reel is delivered as MP4, GIF and PNG frames that other programs accep
         .first(),
     ).toBeVisible({ timeout: 60_000 });
   }
+  await expect(page.locator('zr-reel-desk progress')).toHaveCount(0, { timeout: 60_000 });
   const film = readdirSync(join(server.folder, 'films')).find((name) => name.endsWith('.mp4'))!;
   const path = join(server.folder, 'films', film);
   const probe = JSON.parse(
@@ -221,6 +232,27 @@ test('the reel is delivered as MP4, GIF and PNG frames that other programs accep
   let moved = 0;
   for (let p = 0; p < size; p++) moved += Math.abs(grey[p]! - grey[2 * size + p]!);
   expect(moved / size).toBeGreaterThan(1);
+  // The film's first frame is the take's: the same picture, the same way up.
+  const look = encodeURIComponent(JSON.stringify(await lookOfTheTake()));
+  const still = await fetch(`${server.address}/api/takes/${await takeId()}/frames/1.png?look=${look}`);
+  const picture = await sharp(Buffer.from(await still.arrayBuffer()))
+    .greyscale()
+    .raw()
+    .toBuffer();
+  let apart = 0;
+  for (let p = 0; p < size; p++) apart += Math.abs(grey[p]! - picture[p]!);
+  expect(apart / size).toBeLessThan(12);
+  let upsideDown = 0;
+  for (let p = 0; p < size; p++) upsideDown += Math.abs(grey[p]! - picture[(53 - Math.floor(p / 96)) * 96 + (p % 96)]!);
+  expect(upsideDown).toBeGreaterThan(apart * 1.5);
+  // The PNG frames carry alpha and are numbered through.
+  const finished = (extension: string) =>
+    readdirSync(join(server.folder, 'films')).find((name) => name.endsWith(extension) && !name.includes('.part'));
+  await expect.poll(() => finished('.zip')).toBeDefined();
+  const zip = finished('.zip')!;
+  const packed = unzipSync(new Uint8Array(readFileSync(join(server.folder, 'films', zip))));
+  expect(Object.keys(packed).sort()).toHaveLength(32);
+  expect(await sharp(packed['frame-0001.png']!).metadata()).toMatchObject({ width: 96, height: 54, channels: 4 });
   // The loop is seamless: frame 9 is frame 1 again.
   let same = 0;
   for (let p = 0; p < size; p++) same += Math.abs(grey[p]! - grey[8 * size + p]!);

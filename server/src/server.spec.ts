@@ -235,6 +235,30 @@ describe('takes', () => {
   }, 60_000);
 });
 
+describe('films', () => {
+  it('without an encoder on the machine say how to get one; an empty reel says what is missing', async () => {
+    const { id } = await create('Encoderless');
+    const ask = (format: string) => call('POST', `/api/projects/${id}/films`, { format });
+    const before = process.env['FFMPEG'];
+    process.env['FFMPEG'] = '/nowhere/ffmpeg';
+    try {
+      const refused = await ask('mp4');
+      expect(refused.status).toBe(501);
+      expect((refused.body as { detail: string }).detail).toMatch(/apt install ffmpeg/);
+      // PNG frames need no encoder: what is missing then is the reel.
+      expect((await ask('png-zip')).body).toMatchObject({
+        status: 422,
+        detail: expect.stringMatching(/reel is empty/),
+      });
+    } finally {
+      if (before === undefined) delete process.env['FFMPEG'];
+      else process.env['FFMPEG'] = before;
+    }
+    expect((await ask('avi')).status).toBe(422);
+    expect((await call('DELETE', '/api/films/gone')).status).toBe(404);
+  });
+});
+
 describe('imports', () => {
   it('of a file that is none fail with a sentence', async () => {
     const sent = await fetch(`${address}/api/blobs`, { method: 'POST', body: 'solid nothing' });
