@@ -31,6 +31,8 @@ const keep = async (name) => {
 };
 
 await shot('Turn');
+// A click on a shot also puts the playhead where it was clicked.
+await page.keyboard.press('Home');
 await desk('Model');
 await page.getByRole('treeitem', { name: /Front panel/ }).click();
 await keep('model');

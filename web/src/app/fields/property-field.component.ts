@@ -130,6 +130,11 @@ import { PaceFieldComponent } from './pace-field.component';
       flex: 1;
       min-width: 0;
     }
+    .value .mono {
+      min-width: 0;
+      overflow: hidden;
+      font-size: 11px;
+    }
     .swatch {
       flex: none;
       width: 44px;
