@@ -2,7 +2,7 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { evaluate } from '@zippy/core/motion';
+import { exposeFrame } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Tracer } from '../server/src/workers/tracer';
 import { demoScene } from './demoScene';
@@ -17,7 +17,7 @@ export default async function turntable(): Promise<void> {
   let whole = 0;
   const frames = [1, 1, 25, 49, 73];
   for (const [k, frame] of frames.entries()) {
-    const state = evaluate(document, document.shots['turn']!, frame);
+    const state = exposeFrame(document, document.shots['turn']!, frame);
     const answer = await tracer.trace({ state, settings, identity: 'bench', output: join(folder, `${k}.exr`), files });
     // The first frame builds the trees of all meshes; a film does that once.
     if (k === 0) continue;

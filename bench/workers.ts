@@ -2,7 +2,7 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { evaluate } from '@zippy/core/motion';
+import { exposeFrame } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Tracer } from '../server/src/workers/tracer';
 import { demoScene } from './demoScene';
@@ -10,7 +10,7 @@ import { figure, median } from './figure';
 
 export default async function workers(): Promise<void> {
   const { document, files } = demoScene();
-  const state = evaluate(document, document.shots['antenna']!, 60);
+  const state = exposeFrame(document, document.shots['antenna']!, 60);
   const settings = { ...defaultRenderSettings(), width: 320, height: 180, samples: 32 };
   const folder = mkdtempSync(join(tmpdir(), 'zippy-bench-'));
   const tracers = [new Tracer(1), new Tracer(2)];

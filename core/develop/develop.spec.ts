@@ -50,7 +50,12 @@ describe('EXR', () => {
 describe('a kept frame', () => {
   it('holds the film and gives back its picture', () => {
     const film = new Float32Array(4 * 3 * FILM_FLOATS).fill(0.25);
-    const back = decodeFrame(encodeFrame(film, 4, 3, 'f'.repeat(64)));
+    const back = decodeFrame(
+      encodeFrame(
+        { film, width: 4, height: 3, floats: FILM_FLOATS, layers: {}, groups: [], mattes: { parts: [], finishes: [] } },
+        'f'.repeat(64),
+      ),
+    );
     expect([back.width, back.height]).toEqual([4, 3]);
     expect([...new Set(back.beauty)]).toEqual([0.25]);
   });

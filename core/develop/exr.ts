@@ -20,6 +20,8 @@ const MAGIC = 20000630;
 const TYPES = ['uint', 'half', 'float'] as const;
 const BYTES = { uint: 4, half: 2, float: 4 } as const;
 const LINES = 16;
+/** Flag of the version field: names longer than 31 bytes. */
+const LONG_NAMES = 0x400;
 
 /** How bytes are packed; the server passes Node's own zlib, which is several times as fast. */
 export interface Deflate {
@@ -92,7 +94,10 @@ function writeHeader(width: number, height: number, channels: ExrChannel[], text
     for (let k = 0; k < 4; k++) bytes[size + k] = (length >> (8 * k)) & 255;
   };
   int(MAGIC);
-  int(2);
+  const long = [...channels.map(({ name }) => name), ...Object.keys(text)].some(
+    (name) => new TextEncoder().encode(name).length > 31,
+  );
+  int(long ? 2 | LONG_NAMES : 2);
   attribute('channels', 'chlist', () => {
     for (const { name, type } of channels) {
       string(name);
@@ -148,17 +153,21 @@ const broken = () =>
  * Reads what `writeExr` writes: one part, scan lines, ZIP or uncompressed, no subsampling.
  * @throws UserProblem `exr-broken`
  */
-export function readExr(bytes: Uint8Array, deflate = portable): ExrPicture {
+export function readExr(
+  bytes: Uint8Array,
+  deflate = portable,
+  wanted: (channel: string) => boolean = () => true,
+): ExrPicture {
   try {
-    return readScanLines(bytes, deflate);
+    return readScanLines(bytes, deflate, wanted);
   } catch (error) {
     throw error instanceof UserProblem ? error : broken();
   }
 }
 
-function readScanLines(bytes: Uint8Array, deflate: Deflate): ExrPicture {
+function readScanLines(bytes: Uint8Array, deflate: Deflate, wanted: (channel: string) => boolean): ExrPicture {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (view.getInt32(0, true) !== MAGIC || (view.getInt32(4, true) & ~0xff) !== 0) throw broken();
+  if (view.getInt32(0, true) !== MAGIC || (view.getInt32(4, true) & ~(0xff | LONG_NAMES)) !== 0) throw broken();
   let at = 8;
   const string = () => {
     const end = bytes.indexOf(0, at);
@@ -198,11 +207,8 @@ function readScanLines(bytes: Uint8Array, deflate: Deflate): ExrPicture {
   const lines = { 0: 1, 2: 1, 3: LINES }[compression];
   if (!lines || !(width > 0 && height > 0 && width * height <= 2 ** 28) || found.length === 0) throw broken();
   for (const { name, type } of found) {
-    channels.push({
-      name,
-      type,
-      data: type === 'uint' ? new Uint32Array(width * height) : new Float32Array(width * height),
-    });
+    const size = wanted(name) ? width * height : 0;
+    channels.push({ name, type, data: type === 'uint' ? new Uint32Array(size) : new Float32Array(size) });
   }
   const rowBytes = found.reduce((sum, { type }) => sum + BYTES[type] * width, 0);
   const blocks = Math.ceil(height / lines);
@@ -215,7 +221,7 @@ function readScanLines(bytes: Uint8Array, deflate: Deflate): ExrPicture {
     if (raw.length !== rowBytes * rows) throw broken();
     readRows(raw, channels, k * lines, rows, width);
   }
-  return { width, height, channels };
+  return { width, height, channels: channels.filter(({ data }) => data.length > 0) };
 }
 
 function readRows(raw: Uint8Array, channels: ExrChannel[], first: number, rows: number, width: number): void {
@@ -224,6 +230,10 @@ function readRows(raw: Uint8Array, channels: ExrChannel[], first: number, rows: 
   for (let row = first; row < first + rows; row++) {
     for (const { type, data } of channels) {
       const from = row * width;
+      if (data.length === 0) {
+        at += width * BYTES[type];
+        continue;
+      }
       if (type === 'half') for (let x = 0; x < width; x++) data[from + x] = fromHalf(view.getUint16(at + x * 2, true));
       else if (type === 'float') for (let x = 0; x < width; x++) data[from + x] = view.getFloat32(at + x * 4, true);
       else for (let x = 0; x < width; x++) data[from + x] = view.getUint32(at + x * 4, true);

@@ -1,6 +1,16 @@
-import { FILM_FLOATS, FILM_PART, FILM_SQUARES } from '@zippy/kernel/layout';
+import {
+  BUCKETS,
+  FILM_BUCKETS,
+  FILM_GUIDE_SQUARES,
+  FILM_PART,
+  FILM_SAMPLES,
+  FILM_SQUARES,
+  MATTE_RANKS,
+} from '@zippy/kernel/layout';
 import { UserProblem } from '../document';
-import { readExr, writeExr, type Deflate } from './exr';
+import { readExr, writeExr, type Deflate, type ExrChannel } from './exr';
+import { matteChannels, matteText } from './mattes';
+import { speckShare } from './specks';
 
 /** What the noise filter follows besides the light: planes of one value a pixel, top row first. */
 export interface FrameGuides {
@@ -12,6 +22,8 @@ export interface FrameGuides {
   depth: Float32Array;
   /** Standard deviation of the mean luminance, where the frame knows it. */
   noise?: Float32Array;
+  /** Variances of the means of normal, albedo and depth: where focus or motion blurs them, they are noisy themselves. */
+  spread?: Float32Array[];
 }
 
 /** A rendered frame as it is kept: linear light with its layers. */
@@ -20,8 +32,20 @@ export interface LinearFrame {
   height: number;
   /** Linear Rec. 709, alpha premultiplied: four values a pixel, top row first. */
   beauty: Float32Array;
-  /** What the noise filter follows, where the file has it. */
   guides?: FrameGuides;
+  /** What each pixel keeps of its light where bright specks are weighed down. */
+  specks?: Float32Array;
+}
+
+/** An averaged film and what its pixels hold. */
+export interface KeptFilm {
+  film: Float32Array;
+  width: number;
+  height: number;
+  floats: number;
+  layers: Partial<Record<string, number>>;
+  groups: string[];
+  mattes: { parts: string[]; finishes: string[] };
 }
 
 const FILM_CHANNELS = [
@@ -30,48 +54,115 @@ const FILM_CHANNELS = [
   ['Z', 7, 'float'],
   ['albedo.R', 8, 'half'], ['albedo.G', 9, 'half'], ['albedo.B', 10, 'half'],
   ['part.id', FILM_PART, 'uint'], ['noise.Y', FILM_SQUARES, 'half'],
+  ['spread.N', FILM_GUIDE_SQUARES, 'float'], ['spread.A', FILM_GUIDE_SQUARES + 1, 'float'], ['spread.Z', FILM_GUIDE_SQUARES + 2, 'float'],
 ] as const; // prettier-ignore
 
+const LAYER_CHANNELS: Record<string, [string, number, ExrChannel['type']][]> = {
+  position: [['position.X', 0, 'float'], ['position.Y', 1, 'float'], ['position.Z', 2, 'float']],
+  motion: [['motion.X', 0, 'half'], ['motion.Y', 1, 'half']],
+  emission: [['emission.R', 0, 'half'], ['emission.G', 1, 'half'], ['emission.B', 2, 'half']],
+  occlusion: [['occlusion.Y', 0, 'half']],
+}; // prettier-ignore
+
+/** A light layer's name in the file: letters, digits and lines only, as other programs split names at dots. */
+export function layerName(group: string, all: string[]): string {
+  const plain = (name: string) => name.replace(/[^\p{L}\p{N}_-]+/gu, '_').slice(0, 60) || 'light';
+  const own = plain(group);
+  const alike = all.filter((other) => plain(other) === own);
+  return alike.length > 1 ? `${own}_${alike.indexOf(group) + 1}` : own;
+}
+
 /** An averaged film as an OpenEXR file with its layers. */
-export function encodeFrame(
-  film: Float32Array,
-  width: number,
-  height: number,
-  identity: string,
-  deflate?: Deflate,
-): Uint8Array<ArrayBuffer> {
+export function encodeFrame(kept: KeptFilm, identity: string, deflate?: Deflate): Uint8Array<ArrayBuffer> {
+  const { film, width, height, floats, layers, groups, mattes } = kept;
   const words = new Uint32Array(film.buffer, film.byteOffset, film.length);
-  const channels = FILM_CHANNELS.map(([name, offset, type]) => {
-    const data = type === 'uint' ? new Uint32Array(width * height) : new Float32Array(width * height);
+  const count = width * height;
+  const plane = (offset: number, type: ExrChannel['type'] = 'half') => {
+    const data = type === 'uint' ? new Uint32Array(count) : new Float32Array(count);
     const source = type === 'uint' ? words : film;
-    for (let k = 0; k < data.length; k++) data[k] = source[k * FILM_FLOATS + offset]!;
-    return { name, type, data };
-  });
-  return writeExr({ width, height, channels }, { frameIdentity: identity }, deflate);
+    for (let k = 0; k < count; k++) data[k] = source[k * floats + offset]!;
+    return data;
+  };
+  const channels: ExrChannel[] = FILM_CHANNELS.map(([name, offset, type]) => ({
+    name,
+    type,
+    data: plane(offset, type),
+  }));
+  channels.push({ name: 'specks.Y', type: 'half', data: specksOf(kept) });
+  for (const [layer, own] of Object.entries(LAYER_CHANNELS)) {
+    const at = layers[layer];
+    if (at !== undefined)
+      for (const [name, offset, type] of own) channels.push({ name, type, data: plane(at + offset, type) });
+  }
+  if (layers['shadow'] !== undefined) {
+    const [lit, unshaded] = [plane(layers['shadow']), plane(layers['shadow'] + 1)];
+    const data = new Float32Array(count).map((_, k) => (unshaded[k]! > 0 ? 1 - lit[k]! / unshaded[k]! : 0));
+    channels.push({ name: 'shadow.Y', type: 'half', data });
+  }
+  const text: Record<string, string> = { frameIdentity: identity };
+  if (layers['mattes'] !== undefined) {
+    for (const [k, [name, names]] of (
+      [
+        ['crypto_part', mattes.parts],
+        ['crypto_finish', mattes.finishes],
+      ] as const
+    ).entries()) {
+      channels.push(...matteChannels(name, film, words, count, floats, layers['mattes'] + k * MATTE_RANKS * 2));
+      Object.assign(text, matteText(name, names));
+    }
+  }
+  const lights = layers['lights'];
+  if (lights !== undefined) {
+    groups.forEach((group, g) => {
+      ['R', 'G', 'B'].forEach((letter, c) =>
+        channels.push({
+          name: `light_${layerName(group, groups)}.${letter}`,
+          type: 'half',
+          data: plane(lights + g * 3 + c),
+        }),
+      );
+    });
+  }
+  return writeExr({ width, height, channels }, text, deflate);
+}
+
+function specksOf({ film, width, height, floats }: KeptFilm): Float32Array {
+  const shares = new Float32Array(width * height);
+  const buckets = new Float32Array(BUCKETS);
+  for (let k = 0; k < shares.length; k++) {
+    const at = k * floats;
+    for (let b = 0; b < BUCKETS; b++) buckets[b] = film[at + FILM_BUCKETS + b]!;
+    shares[k] = speckShare(buckets, film[at + FILM_SAMPLES]!);
+  }
+  return shares;
 }
 
 /** The picture of an averaged film that was not kept. */
-export function filmFrame(film: Float32Array, width: number, height: number): LinearFrame {
+export function filmFrame(kept: KeptFilm): LinearFrame {
+  const { film, width, height, floats } = kept;
   const count = width * height;
   const plane = (offset: number) => {
     const out = new Float32Array(count);
-    for (let k = 0; k < count; k++) out[k] = film[k * FILM_FLOATS + offset]!;
+    for (let k = 0; k < count; k++) out[k] = film[k * floats + offset]!;
     return out;
   };
   const beauty = new Float32Array(count * 4);
-  for (let k = 0; k < count; k++) for (let c = 0; c < 4; c++) beauty[k * 4 + c] = film[k * FILM_FLOATS + c]!;
+  for (let k = 0; k < count; k++) for (let c = 0; c < 4; c++) beauty[k * 4 + c] = film[k * floats + c]!;
   const guides = {
     normal: [4, 5, 6].map(plane),
     albedo: [8, 9, 10].map(plane),
     depth: plane(7),
     noise: plane(FILM_SQUARES),
+    spread: [0, 1, 2].map((k) => plane(FILM_GUIDE_SQUARES + k)),
   };
-  return { width, height, beauty, guides };
+  return { width, height, beauty, guides, specks: specksOf(kept) };
 }
 
-/** The picture of a kept frame. @throws UserProblem `exr-broken` */
+const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks)\.[A-Z])$/;
+
+/** The picture of a kept frame; layers that developing does not need are not read. @throws UserProblem `exr-broken` */
 export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
-  const { width, height, channels } = readExr(bytes, deflate);
+  const { width, height, channels } = readExr(bytes, deflate, (name) => DEVELOPED.test(name));
   const beauty = new Float32Array(width * height * 4);
   ['R', 'G', 'B', 'A'].forEach((name, offset) => {
     const data = channels.find((channel) => channel.name === name)?.data;
@@ -79,9 +170,17 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
     for (let k = 0; k < data.length; k++) beauty[k * 4 + offset] = data[k]!;
   });
   const layer = (name: string) => channels.find((channel) => channel.name === name)?.data as Float32Array | undefined;
-  const normal = ['normal.X', 'normal.Y', 'normal.Z'].flatMap((name) => layer(name) ?? []);
-  const albedo = ['albedo.R', 'albedo.G', 'albedo.B'].flatMap((name) => layer(name) ?? []);
+  const planes = (...names: string[]) => names.flatMap((name) => layer(name) ?? []);
+  const normal = planes('normal.X', 'normal.Y', 'normal.Z');
+  const albedo = planes('albedo.R', 'albedo.G', 'albedo.B');
+  const spread = planes('spread.N', 'spread.A', 'spread.Z');
   const depth = layer('Z');
-  if (!depth || normal.length < 3 || albedo.length < 3) return { width, height, beauty };
-  return { width, height, beauty, guides: { normal, albedo, depth, noise: layer('noise.Y') } };
+  const specks = layer('specks.Y');
+  const picture = { width, height, beauty, ...(specks ? { specks } : {}) };
+  if (!depth || normal.length < 3 || albedo.length < 3) return picture;
+  const noise = layer('noise.Y');
+  return {
+    ...picture,
+    guides: { normal, albedo, depth, ...(noise ? { noise } : {}), ...(spread.length === 3 ? { spread } : {}) },
+  };
 }

@@ -4,3 +4,5 @@ export * from './frame';
 export * from './half';
 export * from './noiseFilter';
 export * from './tone';
+export * from './matteId';
+export * from './specks';

@@ -10,6 +10,7 @@ import {
   type ProjectDocument,
   type SceneNode,
   type Shot,
+  type StudioSet,
   type Vector3,
 } from './schema';
 
@@ -29,22 +30,48 @@ export function newFinish(over: Partial<Finish> = {}): Finish {
   return {
     id: newId(),
     name: 'Satin plastic',
+    baseWeight: 1,
     baseColor: [0.5, 0.5, 0.5],
     baseMetalness: 0,
+    baseDiffuseRoughness: 0,
     specularWeight: 1,
+    specularColor: [1, 1, 1],
     specularRoughness: 0.35,
+    specularRoughnessAnisotropy: 0,
+    specularRotation: 0,
     specularIor: 1.5,
     transmissionWeight: 0,
     transmissionColor: [1, 1, 1],
     transmissionDepth: 0,
+    transmissionScatter: [0, 0, 0],
+    transmissionScatterAnisotropy: 0,
+    transmissionDispersionScale: 0,
+    transmissionDispersionAbbeNumber: 20,
+    subsurfaceWeight: 0,
+    subsurfaceColor: [0.8, 0.8, 0.8],
+    subsurfaceRadius: 1,
+    subsurfaceRadiusScale: [1, 0.5, 0.25],
+    subsurfaceScatterAnisotropy: 0,
     thinWalled: false,
     coatWeight: 0,
     coatColor: [1, 1, 1],
     coatRoughness: 0.03,
+    coatRoughnessAnisotropy: 0,
     coatIor: 1.5,
-    emissionLumens: 0,
+    coatDarkening: 1,
+    fuzzWeight: 0,
+    fuzzColor: [1, 1, 1],
+    fuzzRoughness: 0.5,
+    thinFilmWeight: 0,
+    thinFilmThickness: 0.5,
+    thinFilmIor: 1.4,
+    geometryOpacity: 1,
+    emissionPower: 0,
+    emissionUnit: 'lumen',
     emissionKelvin: 4000,
     emissionColor: [1, 1, 1],
+    emissionTwoSided: false,
+    emissionVisibleToCamera: true,
     ...over,
   };
 }
@@ -68,23 +95,40 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
   };
 }
 
+export const LIGHT_NAMES: Record<Light['kind'], string> = {
+  panel: 'Panel',
+  disc: 'Disc',
+  tube: 'Tube',
+  bulb: 'Bulb',
+  spot: 'Spot',
+  sun: 'Sun',
+};
+
 export function newLight(kind: Light['kind'], over: Partial<Light> = {}): Light {
   return {
     id: newId(),
-    name: kind === 'panel' ? 'Panel' : 'Bulb',
+    name: LIGHT_NAMES[kind],
     order: 0,
     kind,
     on: true,
     solo: false,
     position: [0, 400, 400],
     target: [0, 0, 0],
-    lumens: kind === 'panel' ? 900 : 400,
+    power: { panel: 900, disc: 900, tube: 700, bulb: 400, spot: 600, sun: 2000 }[kind],
+    unit: kind === 'sun' ? 'lux' : 'lumen',
     kelvin: 5000,
     tint: [1, 1, 1],
-    width: 300,
+    width: kind === 'tube' ? 600 : 300,
     height: 300,
-    radius: 20,
+    radius: { panel: 150, disc: 150, tube: 13, bulb: 20, spot: 25, sun: 150 }[kind],
+    gradient: 0,
+    coneAngle: 0.7,
+    penumbra: 0.25,
+    gridAngle: 0,
+    angularSize: 0.0093,
     visibleToCamera: false,
+    castsShadows: true,
+    group: '',
     ...over,
   };
 }
@@ -99,6 +143,11 @@ export function newCamera(over: Partial<Camera> = {}): Camera {
     roll: 0,
     focalLength: 50,
     sensorWidth: 36,
+    projection: 'perspective',
+    orthographicWidth: 500,
+    blades: 0,
+    bladeTurn: 0,
+    shutterAngle: Math.PI,
     fStop: 0,
     focusDistance: 600,
     locked: false,
@@ -128,13 +177,15 @@ export function newMove(kind: MoveKind, target: string, start: number, length: n
   }
 }
 
+export const clearAir = (): StudioSet['air'] => ({ density: 0, color: [0.9, 0.9, 0.9], anisotropy: 0.3, reach: 4000 });
+
 export function newDocument(name: string): ProjectDocument {
   const camera = newCamera({ name: 'Camera 1' });
   const shot = newShot({ name: 'Shot 1', camera: camera.id });
   const key = newLight('panel', {
     name: 'Key panel',
     position: [-420, 520, 420],
-    lumens: 1400,
+    power: 1400,
     width: 400,
     height: 400,
   });
@@ -149,7 +200,15 @@ export function newDocument(name: string): ProjectDocument {
     cameras: { [camera.id]: camera },
     set: {
       floor: { kind: 'sweep', color: [0.6, 0.6, 0.6], roughness: 0.6, size: 3000, depth: 900, turn: 0 },
-      surroundings: { kind: 'color', picture: null, color: [0.35, 0.36, 0.38], turn: 0, brightness: 1 },
+      surroundings: {
+        kind: 'color',
+        picture: null,
+        color: [0.35, 0.36, 0.38],
+        turn: 0,
+        brightness: 1,
+        sky: { elevation: 0.6, turbidity: 3, sun: true },
+      },
+      air: clearAir(),
       behind: { kind: 'surroundings', color: [0.18, 0.18, 0.18] },
     },
     look: defaultLook(),

@@ -58,7 +58,7 @@ const recipe: fc.Arbitrary<Recipe> = fc
         if (keys) keys.splice(pick % (keys.length + 1), 1);
       } else {
         draft.finishes[`f${pick}`] = newFinish({ id: `f${pick}` });
-        shot.moves[`m${pick}`] = { ...newMove('fade', `finishes/f${pick}/emissionLumens`, 1, 10), id: `m${pick}` };
+        shot.moves[`m${pick}`] = { ...newMove('fade', `finishes/f${pick}/emissionPower`, 1, 10), id: `m${pick}` };
       }
     };
   });
@@ -108,7 +108,7 @@ describe('edits', () => {
 
   it('that point at something gone are refused with a sentence, and climb no prototype', () => {
     const document = newDocument('Gone');
-    const patch = { op: 'replace', path: ['lights', 'nobody', 'lumens'], value: 5 } as const;
+    const patch = { op: 'replace', path: ['lights', 'nobody', 'power'], value: 5 } as const;
     expect(() => applyDocumentPatches(document, [patch as unknown as Edit['patches'][0]])).toThrow(UserProblem);
     const evil = { op: 'add', path: ['__proto__', 'polluted'], value: 1 } as const;
     expect(() => applyDocumentPatches(document, [evil as unknown as Edit['patches'][0]])).toThrow(UserProblem);
@@ -128,6 +128,41 @@ describe('opening a document', () => {
     const opened = openDocument(JSON.parse(JSON.stringify(old)));
     expect(opened.frameRate).toEqual({ numerator: 25, denominator: 1 });
     expect(Object.keys(opened.shots)).toEqual(Object.keys(now.shots));
+  });
+
+  it('brings a document of version 1 up to date: power in lumens gets its unit, wherever it is named', () => {
+    const now = newDocument('Old');
+    const { power: lumens, ...key } = newLight('panel', { id: 'key', power: 123 });
+    const { emissionPower, ...lit } = newFinish({ id: 'lit', emissionPower: 7 });
+    const shot = Object.values(now.shots)[0]!;
+    const old = {
+      ...now,
+      schemaVersion: 1,
+      lights: { key: { ...key, lumens } },
+      finishes: { lit: { ...lit, emissionLumens: emissionPower } },
+      cameras: Object.fromEntries(
+        Object.entries(now.cameras).map(([id, { shutterAngle: _, ...camera }]) => [id, camera]),
+      ),
+      set: { floor: now.set.floor, surroundings: { ...now.set.surroundings, sky: undefined }, behind: now.set.behind },
+      shots: {
+        [shot.id]: {
+          ...shot,
+          changes: { 'lights/key/lumens': 5 },
+          tracks: { 'finishes/lit/emissionLumens': [{ frame: 1, value: 2, pace: 'linear' }] },
+          moves: { m: { ...newMove('blink', 'lights/key/lumens', 1, 9), id: 'm' } },
+        },
+      },
+    };
+    const opened = openDocument(JSON.parse(JSON.stringify(old)));
+    expect([opened.lights['key']!.power, opened.lights['key']!.unit]).toEqual([123, 'lumen']);
+    expect(opened.finishes['lit']!.emissionPower).toBe(7);
+    // What was rendered without motion blur stays so.
+    expect(Object.values(opened.cameras)[0]!.shutterAngle).toBe(0);
+    expect(opened.set.air.density).toBe(0);
+    const [moved] = Object.values(opened.shots);
+    expect(Object.keys(moved!.changes)).toEqual(['lights/key/power']);
+    expect(Object.keys(moved!.tracks)).toEqual(['finishes/lit/emissionPower']);
+    expect(moved!.moves['m']!.target).toBe('lights/key/power');
   });
 
   it('refuses one from the future and says what to do', () => {

@@ -1,7 +1,13 @@
-import { documentSchema, SCHEMA_VERSION, type ProjectDocument } from './schema';
+import { newCamera, newDocument, newFinish, newLight } from './defaults';
+import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
 
 type Json = Record<string, unknown>;
+
+const each = (record: unknown, change: (entity: Json) => Json): Json =>
+  Object.fromEntries(
+    Object.entries((record as Record<string, Json>) ?? {}).map(([id, entity]) => [id, change(entity)]),
+  );
 
 /** `migrations[n]` turns a document of version n into one of version n + 1. */
 const migrations: Record<number, (document: Json) => Json> = {
@@ -14,6 +20,39 @@ const migrations: Record<number, (document: Json) => Json> = {
       schemaVersion: 1,
       frameRate: { numerator: Math.round(rate), denominator: 1 },
       shots: Object.fromEntries(shots.map((shot, order) => [shot['id'], { ...shot, order }])),
+    };
+  },
+  // Version 1 knew fewer parameters of finishes, lights, cameras and sets, and power in lumens only.
+  1: (document) => {
+    const renamed = (path: string) =>
+      path
+        .replace(/^(lights\/[^/]+)\/lumens$/, '$1/power')
+        .replace(/^(finishes\/[^/]+)\/emissionLumens$/, '$1/emissionPower');
+    const renamedKeys = (record: unknown) =>
+      Object.fromEntries(Object.entries((record as Json) ?? {}).map(([path, value]) => [renamed(path), value]));
+    const set = document['set'] as Record<string, Json>;
+    const fresh = newDocument('').set;
+    return {
+      ...document,
+      schemaVersion: 2,
+      finishes: each(document['finishes'], ({ emissionLumens, ...finish }) => ({
+        ...newFinish(),
+        ...finish,
+        ...(emissionLumens === undefined ? {} : { emissionPower: emissionLumens }),
+      })),
+      lights: each(document['lights'], ({ lumens, ...light }) => ({
+        ...newLight(light['kind'] as Light['kind']),
+        ...light,
+        ...(lumens === undefined ? {} : { power: lumens }),
+      })),
+      cameras: each(document['cameras'], (camera) => ({ ...newCamera(), shutterAngle: 0, ...camera })),
+      set: { ...set, surroundings: { ...fresh.surroundings, ...set?.['surroundings'] }, air: fresh.air },
+      shots: each(document['shots'], (shot) => ({
+        ...shot,
+        changes: renamedKeys(shot['changes']),
+        tracks: renamedKeys(shot['tracks']),
+        moves: each(shot['moves'], (move) => ({ ...move, target: renamed(String(move['target'])) })),
+      })),
     };
   },
 };

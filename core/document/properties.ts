@@ -28,7 +28,7 @@ export function propertyKind(path: string, value: Value): PropertyKind {
   return kind === 'vector' && path.startsWith('nodes/') && path.endsWith('/turn') ? 'rotation' : kind;
 }
 
-/** Name of the entity a path belongs to, for people: `lights/ID/lumens` gives the light's name. */
+/** Name of the entity a path belongs to, for people: `lights/ID/power` gives the light's name. */
 export function entityName(document: ProjectDocument, path: string): string {
   const [collection, id] = path.split('/');
   const entities = document[collection as 'nodes'] as Record<string, { name?: string }> | undefined;

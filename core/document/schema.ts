@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 1;
+export const SCHEMA_VERSION = 2;
 
 export const LIMITS = {
   parts: 20_000,
@@ -59,46 +59,90 @@ export const nodeSchema = z.object({
 export const finishSchema = z.object({
   id,
   name,
+  baseWeight: unit,
   baseColor: color,
   baseMetalness: unit,
+  baseDiffuseRoughness: unit,
   specularWeight: unit,
+  specularColor: color,
   specularRoughness: unit,
+  specularRoughnessAnisotropy: unit,
+  /** Radians by which the grain is turned from the tangent; OpenPBR gives the tangent itself. */
+  specularRotation: finite,
   specularIor: z.number().min(1).max(4),
   transmissionWeight: unit,
   transmissionColor: color,
   /** Millimetres after which white light has taken the transmission colour; 0 tints at the surface. */
   transmissionDepth: z.number().min(0).max(1e6),
+  transmissionScatter: color,
+  transmissionScatterAnisotropy: z.number().min(-0.99).max(0.99),
+  transmissionDispersionScale: unit,
+  transmissionDispersionAbbeNumber: z.number().min(5).max(200),
+  subsurfaceWeight: unit,
+  subsurfaceColor: color,
+  /** Millimetres that light goes below the surface between two turns, times the scale of each channel. */
+  subsurfaceRadius: z.number().min(0.001).max(1e5),
+  subsurfaceRadiusScale: color,
+  subsurfaceScatterAnisotropy: z.number().min(-0.99).max(0.99),
   /** A sheet without inside: light goes straight on instead of being bent. */
   thinWalled: z.boolean(),
   coatWeight: unit,
   coatColor: color,
   coatRoughness: unit,
+  coatRoughnessAnisotropy: unit,
   coatIor: z.number().min(1).max(4),
-  /** Power sent out by one part that wears the finish, in lumens. */
-  emissionLumens: z.number().min(0).max(1e8),
+  coatDarkening: unit,
+  fuzzWeight: unit,
+  fuzzColor: color,
+  fuzzRoughness: unit,
+  thinFilmWeight: unit,
+  /** Micrometres. */
+  thinFilmThickness: z.number().min(0).max(20),
+  thinFilmIor: z.number().min(1).max(4),
+  /** 0 is not there at all; between, light passes by chance. */
+  geometryOpacity: unit,
+  /** What one part that wears the finish sends out, in its unit. */
+  emissionPower: z.number().min(0).max(1e9),
+  emissionUnit: z.enum(['lumen', 'watt', 'nit']),
   emissionKelvin: kelvin,
   emissionColor: color,
+  emissionTwoSided: z.boolean(),
+  emissionVisibleToCamera: z.boolean(),
 });
 
 export const lightSchema = z.object({
   id,
   name,
   order: finite,
-  kind: z.enum(['panel', 'bulb']),
+  kind: z.enum(['panel', 'disc', 'tube', 'bulb', 'spot', 'sun']),
   on: z.boolean(),
   solo: z.boolean(),
   position: vector,
-  /** Point the light is aimed at, in the world. */
+  /** Point the light is aimed at, in the world; of a sun, only the direction counts. */
   target: vector,
-  lumens: z.number().min(0).max(1e8),
+  /** Lumens, watts of visible radiation, nits, candela along its axis; of a sun, lux on what faces it. */
+  power: z.number().min(0).max(1e9),
+  unit: z.enum(['lumen', 'watt', 'nit', 'candela', 'lux']),
   kelvin,
   tint: color,
-  /** Panel: width and height in millimetres. */
+  /** Panel: width and height in millimetres. Tube: its length is the width. */
   width: z.number().min(0.1).max(1e6),
   height: z.number().min(0.1).max(1e6),
-  /** Bulb: radius in millimetres. */
+  /** Disc, tube, bulb and spot: radius in millimetres. */
   radius: z.number().min(0.1).max(1e6),
+  /** Panel and disc: how much darker the corners are than the middle. */
+  gradient: unit,
+  /** Spot: full angle of its cone in radians, and the part of it that fades. */
+  coneAngle: z.number().min(0.01).max(3.1),
+  penumbra: unit,
+  /** Spot: radians from the axis at which a grid lets nothing through; 0 without a grid. */
+  gridAngle: z.number().min(0).max(1.5),
+  /** Sun: full angle in radians under which it is seen. */
+  angularSize: z.number().min(0.0005).max(1),
   visibleToCamera: z.boolean(),
+  castsShadows: z.boolean(),
+  /** Lights of one group share a light layer; without a name each has its own. */
+  group: z.string().max(LIMITS.nameLength),
 });
 
 export const cameraSchema = z.object({
@@ -111,6 +155,18 @@ export const cameraSchema = z.object({
   /** Millimetres. */
   focalLength: z.number().min(4).max(2000),
   sensorWidth: z.number().min(4).max(100),
+  projection: z.enum(['perspective', 'orthographic']),
+  /** Millimetres across the picture where the projection is orthographic. */
+  orthographicWidth: z.number().min(0.1).max(1e6),
+  /** Blades of the aperture; below 3 it is round. */
+  blades: z.number().int().min(0).max(16),
+  /** Radians by which the aperture is turned. */
+  bladeTurn: finite,
+  /** Radians of the shutter's turn in which it is open: a whole turn is the whole frame, 0 no motion blur. */
+  shutterAngle: z
+    .number()
+    .min(0)
+    .max(2 * Math.PI),
   /** 0 is a pinhole: everything sharp. */
   fStop: z.number().min(0).max(128),
   /** Millimetres from the camera along its axis. */
@@ -131,12 +187,33 @@ export const setSchema = z.object({
     turn: finite,
   }),
   surroundings: z.object({
-    kind: z.enum(['color', 'picture']),
+    kind: z.enum(['color', 'picture', 'sky']),
     /** Asset id of the picture. */
     picture: id.nullable(),
     color,
     turn: finite,
     brightness: z.number().min(0).max(1000),
+    sky: z.object({
+      /** Radians of the sun above the horizon. */
+      elevation: z
+        .number()
+        .min(0)
+        .max(Math.PI / 2),
+      /** Haze: 2 is very clear, 10 thick. */
+      turbidity: z.number().min(1.7).max(10),
+      /** Whether the sun itself shines too. */
+      sun: z.boolean(),
+    }),
+  }),
+  air: z.object({
+    /** Part of the light that a metre of air takes out of a ray, as the exponent: 0 is clear. */
+    density: z.number().min(0).max(1000),
+    /** Part of that which goes on in another direction. */
+    color,
+    /** -1 backwards, 0 everywhere alike, 1 straight on. */
+    anisotropy: z.number().min(-0.95).max(0.95),
+    /** Millimetres of it that a ray passes at most. */
+    reach: z.number().min(1).max(1e6),
   }),
   behind: z.object({ kind: z.enum(['surroundings', 'color', 'transparent']), color }),
 });
@@ -168,7 +245,7 @@ export const keySchema = z.object({
   pace: paceSchema,
 });
 
-/** Slash-separated way from the document's root to a property, such as `lights/KEY/lumens`. */
+/** Slash-separated way from the document's root to a property, such as `lights/KEY/power`. */
 export const pathSchema = z.string().regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+){1,4}$/);
 
 const moveBase = {

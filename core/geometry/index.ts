@@ -4,3 +4,4 @@ export * from './transform';
 export * from './bounds';
 export * from './normals';
 export * from './sweep';
+export * from './polar';

@@ -4,6 +4,8 @@ export interface TriangleMesh {
   normals: Float32Array;
   /** Three vertex numbers per triangle, counter-clockwise seen from outside. */
   indices: Uint32Array;
+  /** Two coordinates a vertex, v downwards as in the picture, where the surface can carry pictures. */
+  uvs?: Float32Array;
 }
 
 /** A square floor of edge `size` round the origin, top side up. */

@@ -33,6 +33,7 @@ import { blendValues, trackValue } from './track';
 /** One part as it stands in the world on one frame. */
 export interface PartState {
   node: string;
+  name: string;
   mesh: { asset: string; index: number };
   transform: Transform;
   finish: string | null;
@@ -46,6 +47,10 @@ export interface FrameState {
   lights: Light[];
   camera: Camera | null;
   set: StudioSet;
+  /** What happens while the shutter is open, slice by slice; missing where nothing does. See shutter.ts. */
+  shutter?: { from: FrameState; middle: FrameState; to: FrameState }[];
+  /** The frame that follows, where motion is kept. */
+  next?: FrameState;
 }
 
 /** The document as one frame of a shot shows it: every property at its value, and what moves add to places. */
@@ -97,11 +102,18 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   for (const node of inOrder(state.nodes)) {
     const placed = placeNode(state, node, world);
     if (node.mesh && placed.visible) {
-      parts.push({ node: node.id, mesh: node.mesh, transform: placed.transform, finish: node.finish, glow: node.glow });
+      parts.push({
+        node: node.id,
+        name: node.name,
+        mesh: node.mesh,
+        transform: placed.transform,
+        finish: node.finish,
+        glow: node.glow,
+      });
     }
   }
   const worn = new Set(parts.map((part) => part.finish));
-  const burning = inOrder(state.lights).filter((light) => light.on && light.lumens > 0);
+  const burning = inOrder(state.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
   return {
     parts,

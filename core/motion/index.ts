@@ -3,3 +3,4 @@ export * from './grip';
 export * from './moves';
 export * from './pace';
 export * from './track';
+export * from './shutter';

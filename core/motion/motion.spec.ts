@@ -168,10 +168,10 @@ describe('moves', () => {
   it('fades of one property take turns', () => {
     const { document, shot } = scene();
     const fade = (id: string, start: number, from: number, to: number) =>
-      ({ ...newMove('fade', 'finishes/f/emissionLumens', start, 11), id, from, to, pace: 'linear' }) as Move;
+      ({ ...newMove('fade', 'finishes/f/emissionPower', start, 11), id, from, to, pace: 'linear' }) as Move;
     shot.moves['up'] = fade('up', 10, 0, 50);
     shot.moves['down'] = fade('down', 40, 50, 5);
-    const lumens = (frame: number) => evaluate(document, shot, frame).finishes['f']!.emissionLumens;
+    const lumens = (frame: number) => evaluate(document, shot, frame).finishes['f']!.emissionPower;
     expect([1, 15, 30, 45, 90].map(lumens)).toEqual([0, 25, 50, 27.5, 5]);
   });
 });
@@ -203,7 +203,7 @@ describe('shots', () => {
 
   it('ignore changes and keys of things that have been deleted', () => {
     const { document, shot } = scene();
-    shot.changes['lights/gone/lumens'] = 5;
+    shot.changes['lights/gone/power'] = 5;
     shot.tracks['finishes/gone/baseColor'] = [{ frame: 1, value: [1, 0, 0], pace: 'linear' }];
     shot.moves['m'] = { ...newMove('orbit', 'cameras/gone', 1, 5), id: 'm' } as Move;
     expect(evaluate(document, shot, 3).parts).toHaveLength(1);

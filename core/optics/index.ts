@@ -2,3 +2,5 @@ export * from './photometry';
 export * from './color';
 export * from './lens';
 export * from './absorption';
+export * from './lamps';
+export * from './skyModel';

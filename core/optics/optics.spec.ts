@@ -1,28 +1,66 @@
 import { describe, expect, it } from 'vitest';
-import { newCamera, newFinish } from '../document';
+import { newCamera, newFinish, newLight } from '../document';
 import {
-  absorption,
   blackBody,
-  bulbRadiance,
   circleOfConfusion,
+  coneFactor,
   decodeSrgb,
+  dispersion,
   encodeSrgb,
   hexFromLinear,
-  lambertianRadiance,
+  insideOf,
+  lampRadiance,
   lightColor,
   linearFromHex,
   luminance,
-  radianceFromNits,
+  partRadiance,
+  skyModel,
+  sunLight,
+  visibleEfficacy,
 } from './index';
 
 describe('light', () => {
   it('a square metre of 683 π lumens has 683 nits', () => {
-    expect(lambertianRadiance(683 * Math.PI, 1e6)).toBeCloseTo(1, 9);
-    expect(radianceFromNits(683)).toBe(1);
+    const panel = newLight('panel', { width: 1000, height: 1000, power: 683 * Math.PI });
+    expect(lampRadiance(panel)).toBeCloseTo(1, 9);
+    expect(lampRadiance({ ...panel, unit: 'nit', power: 683 })).toBeCloseTo(1, 9);
+    expect(lampRadiance({ ...panel, unit: 'candela', power: 683 })).toBeCloseTo(1, 9);
   });
 
-  it('a bulb keeps its flux when it grows', () => {
-    expect(bulbRadiance(100, 10) / bulbRadiance(100, 20)).toBeCloseTo(4, 9);
+  it('a bulb keeps its flux when it grows, a tube when it gets longer', () => {
+    const bulb = newLight('bulb', { radius: 10, power: 100 });
+    expect(lampRadiance(bulb) / lampRadiance({ ...bulb, radius: 20 })).toBeCloseTo(4, 9);
+    const tube = newLight('tube', { width: 100 });
+    expect(lampRadiance(tube) / lampRadiance({ ...tube, width: 300 })).toBeCloseTo(3, 9);
+  });
+
+  it('a spot without fade has the flux of its cone: π sin² of half its angle', () => {
+    for (const coneAngle of [0.2, 1, 2.5]) {
+      expect(coneFactor({ coneAngle, penumbra: 0 }) / (Math.PI * Math.sin(coneAngle / 2) ** 2)).toBeCloseTo(1, 3);
+    }
+    expect(coneFactor({ coneAngle: 1, penumbra: 0.8 })).toBeLessThan(coneFactor({ coneAngle: 1, penumbra: 0 }));
+  });
+
+  it('a watt of daylight is worth about 200 lumens, of candle light less', () => {
+    expect(visibleEfficacy(6500)).toBeGreaterThan(180);
+    expect(visibleEfficacy(6500)).toBeLessThan(215);
+    expect(visibleEfficacy(1900)).toBeLessThan(visibleEfficacy(5500));
+  });
+
+  it('a sun gives its lux whatever its size', () => {
+    for (const angularSize of [0.0093, 0.1]) {
+      const sun = newLight('sun', { angularSize, power: 683 });
+      expect(lampRadiance(sun) * Math.PI * Math.sin(angularSize / 2) ** 2).toBeCloseTo(1, 9);
+    }
+  });
+
+  it('a part with two luminous sides is half as bright for its lumens', () => {
+    const finish = newFinish({ emissionPower: 100 });
+    expect(partRadiance({ ...finish, emissionTwoSided: true }, 1, 500) / partRadiance(finish, 1, 500)).toBeCloseTo(
+      0.5,
+      9,
+    );
+    expect(partRadiance({ ...finish, emissionUnit: 'nit', emissionPower: 683 }, 2, 500)).toBeCloseTo(2, 9);
   });
 
   it('of a black body has luminance 1, is red when cool, white at 6500 K and blue when hot', () => {
@@ -50,7 +88,42 @@ describe('colour', () => {
 describe('glass', () => {
   it('has its colour after its depth', () => {
     const finish = newFinish({ transmissionColor: [0.5, 0.9, 0.1], transmissionDepth: 20 });
-    absorption(finish).forEach((part, k) => expect(Math.exp(-part * 20)).toBeCloseTo(finish.transmissionColor[k]!, 9));
+    insideOf(finish).extinction.forEach((part, k) =>
+      expect(Math.exp(-part * 20)).toBeCloseTo(finish.transmissionColor[k]!, 9),
+    );
+  });
+
+  it('never scatters more than it takes from a ray', () => {
+    const { extinction, scattering } = insideOf(
+      newFinish({ transmissionColor: [0.9, 0.9, 0.2], transmissionDepth: 5, transmissionScatter: [2, 1, 0.5] }),
+    );
+    scattering.forEach((part, k) => expect(part).toBeLessThanOrEqual(extinction[k]! + 1e-12));
+  });
+
+  it("of Abbe's number 20 has the lines F and C apart by a twentieth of what the index exceeds one", () => {
+    const b = dispersion(
+      newFinish({ specularIor: 1.6, transmissionDispersionScale: 1, transmissionDispersionAbbeNumber: 20 }),
+    );
+    expect(b * (1 / 486.1 ** 2 - 1 / 656.3 ** 2)).toBeCloseTo(0.6 / 20, 9);
+    expect(dispersion(newFinish())).toBe(0);
+  });
+});
+
+describe('the sky', () => {
+  it('is brightest about the sun, bluer away from it, and its sun dims and reddens towards the horizon', () => {
+    const radiance = skyModel({ elevation: 0.8, turbidity: 3 });
+    const nearSun = radiance([0, Math.sin(0.8), Math.cos(0.8)]);
+    const away = radiance([0, Math.sin(0.9), -Math.cos(0.9)]);
+    expect(luminance(nearSun)).toBeGreaterThan(3 * luminance(away));
+    expect(away[2] / away[0]).toBeGreaterThan(1.3);
+    // A clear zenith has some thousand nits.
+    const zenith = 683 * luminance(radiance([0, 1, 0]));
+    expect(zenith).toBeGreaterThan(1500);
+    expect(zenith).toBeLessThan(15000);
+    const [high, low] = [sunLight({ elevation: 1.3, turbidity: 2.5 }), sunLight({ elevation: 0.1, turbidity: 2.5 })];
+    expect(high.lux).toBeGreaterThan(85_000);
+    expect(low.lux).toBeLessThan(high.lux / 2);
+    expect(low.kelvin).toBeLessThan(high.kelvin);
   });
 });
 

@@ -6,23 +6,6 @@ export type Rgb = readonly [number, number, number];
 /** Relative luminance of linear Rec. 709. (ITU-R BT.709-6.) */
 export const luminance = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
-const SQUARE_MILLIMETRES = 1e-6;
-
-/**
- * Radiance in W/(sr m²) of a surface that sends its light out evenly, by Lambert's law: flux = π × area × radiance.
- * @param area one luminous side, in mm²
- */
-export function lambertianRadiance(lumens: number, area: number): number {
-  return area > 0 ? lumens / LUMENS_PER_WATT / (Math.PI * area * SQUARE_MILLIMETRES) : 0;
-}
-
-/** Radiance of a luminous sphere of a radius in mm. */
-export const bulbRadiance = (lumens: number, radius: number): number =>
-  lambertianRadiance(lumens, 4 * Math.PI * radius * radius);
-
-/** Nits to tracer radiance. */
-export const radianceFromNits = (nits: number): number => nits / LUMENS_PER_WATT;
-
 /** Colour of light with luminance 1: that of a black body at `kelvin` seen through `tint`; black where nothing is left of it. */
 export function lightColor(kelvin: number, tint: Rgb): [number, number, number] {
   const body = blackBody(kelvin);
@@ -40,12 +23,11 @@ export function blackBody(kelvin: number): [number, number, number] {
   let y = 0;
   let z = 0;
   for (let nm = 380; nm <= 780; nm += 5) {
-    const metres = nm * 1e-9;
-    const power = 1 / (metres ** 5 * (Math.exp(0.0143877688 / (metres * kelvin)) - 1));
+    const power = planck(nm, kelvin);
     x +=
       power *
       (bell(nm, 1.056, 599.8, 37.9, 31.0) + bell(nm, 0.362, 442, 16, 26.7) - bell(nm, 0.065, 501.1, 20.4, 26.2));
-    y += power * (bell(nm, 0.821, 568.8, 46.9, 40.5) + bell(nm, 0.286, 530.9, 16.3, 31.1));
+    y += power * photopic(nm);
     z += power * (bell(nm, 1.217, 437, 11.8, 36) + bell(nm, 0.681, 459, 26, 13.8));
   }
   const rgb: Rgb = [
@@ -56,6 +38,15 @@ export function blackBody(kelvin: number): [number, number, number] {
   const total = luminance(rgb);
   return [rgb[0] / total, rgb[1] / total, rgb[2] / total];
 }
+
+/** Spectral radiance of a black body, relative (Planck, 1901). */
+export function planck(nm: number, kelvin: number): number {
+  const metres = nm * 1e-9;
+  return 1 / (metres ** 5 * (Math.exp(0.0143877688 / (metres * kelvin)) - 1));
+}
+
+/** The eye's response by day: the y function of the CIE 1931 observer, 1 at its peak. */
+export const photopic = (nm: number): number => bell(nm, 0.821, 568.8, 46.9, 40.5) + bell(nm, 0.286, 530.9, 16.3, 31.1);
 
 function bell(nm: number, height: number, centre: number, left: number, right: number): number {
   const t = (nm - centre) / (nm < centre ? left : right);

@@ -4,7 +4,7 @@ import type { FrameState } from '../motion';
 import type { RenderSettings } from './settings';
 
 /** Raised whenever the tracer's pictures change, so that old frames are not taken for new ones. */
-export const TRACER_VERSION = 2;
+export const TRACER_VERSION = 3;
 
 /**
  * Name of a frame by what is in it: hash of all that the tracer reads. Names of things, their order in lists and what is
@@ -12,16 +12,33 @@ export const TRACER_VERSION = 2;
  * @param pictureHash content hash of the surroundings picture in use, null for a plain colour
  */
 export function frameIdentity(state: FrameState, settings: RenderSettings, pictureHash: string | null): string {
-  const { set } = state;
+  const named = settings.layers.some((layer) => layer === 'mattes' || layer === 'lights');
+  const seenOf = (moment: FrameState) => ({
+    parts: moment.parts.map(({ mesh, transform, finish, glow, name }) => [
+      mesh.asset,
+      mesh.index,
+      transform,
+      finish,
+      glow,
+      named ? name : '',
+    ]),
+    finishes: Object.keys(moment.finishes)
+      .sort()
+      .map((id) => [id, without(moment.finishes[id]!, named ? ['id'] : ['name', 'id'])]),
+    lights: moment.lights.map((light) =>
+      without(light, named ? ['id', 'order', 'solo'] : ['name', 'id', 'order', 'solo']),
+    ),
+    camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked']),
+    set: { ...moment.set, surroundings: { ...moment.set.surroundings, picture: pictureHash } },
+  });
+  const shutter = state.shutter ?? [];
   const seen = {
     version: TRACER_VERSION,
-    parts: state.parts.map(({ mesh, transform, finish, glow }) => [mesh.asset, mesh.index, transform, finish, glow]),
-    finishes: Object.keys(state.finishes)
-      .sort()
-      .map((id) => [id, without(state.finishes[id]!, ['name', 'id'])]),
-    lights: state.lights.map((light) => without(light, ['name', 'id', 'order', 'solo'])),
-    camera: state.camera && without(state.camera, ['name', 'id', 'order', 'locked']),
-    set: { ...set, surroundings: { ...set.surroundings, picture: pictureHash } },
+    ...seenOf(state),
+    shutter: shutter.flatMap(({ from, middle, to }, k) =>
+      [from, middle, ...(k === shutter.length - 1 ? [to] : [])].map(seenOf),
+    ),
+    next: state.next && settings.layers.includes('motion') ? seenOf(state.next) : null,
     settings,
   };
   return bytesToHex(sha256(utf8ToBytes(canonicalJson(seen))));

@@ -5,3 +5,4 @@ export * from './identity';
 export * from './scene';
 export * from './sky';
 export * from './tiles';
+export * from './layers';

@@ -11,6 +11,7 @@ import {
   MESH_ROOT,
   MESH_SIZE,
   MESH_TRIANGLES,
+  MESH_UVS,
   NODE_SIZE,
 } from '@zippy/kernel/layout';
 import { boundsOfPositions, type Bounds, type TriangleMesh } from '../geometry';
@@ -31,6 +32,7 @@ export function loadMesh(kernel: KernelExports, heap: KernelHeap, mesh: Triangle
   const positions = heap.copy(mesh.positions);
   const normals = heap.copy(mesh.normals);
   const indices = heap.copy(mesh.indices);
+  const uvs = mesh.uvs ? heap.copy(mesh.uvs) : 0;
   const { table, area } = areaTable(mesh);
   const cdf = heap.copy(table);
   const nodes = heap.allocate(kernel.treeNodeBound(triangles) * NODE_SIZE);
@@ -51,6 +53,7 @@ export function loadMesh(kernel: KernelExports, heap: KernelHeap, mesh: Triangle
   f32.set(bounds.low, (at + MESH_LOW) / 4);
   f32.set(bounds.high, (at + MESH_HIGH) / 4);
   u32[(at + MESH_CDF) / 4] = cdf;
+  u32[(at + MESH_UVS) / 4] = uvs;
   f32[(at + MESH_AREA) / 4] = area;
   return { at, bounds, area };
 }

@@ -13,7 +13,7 @@ describe('refining', () => {
     const film = new Float32Array(2 * FILM_FLOATS);
     film.fill(2, 0, 3);
     film[FILM_SQUARES] = 0.1;
-    expect(filmNoise(film)).toBeCloseTo(0.05);
-    expect(filmNoise(new Float32Array(FILM_FLOATS))).toBe(0);
+    expect(filmNoise(film, FILM_FLOATS)).toBeCloseTo(0.05);
+    expect(filmNoise(new Float32Array(FILM_FLOATS), FILM_FLOATS)).toBe(0);
   });
 });

@@ -1,4 +1,4 @@
-import { FILM_FLOATS, FILM_SQUARES } from '@zippy/kernel/layout';
+import { FILM_SQUARES } from '@zippy/kernel/layout';
 import { luminance } from '../optics';
 
 /** Most samples of one pass: short passes let a change of the scene be answered at once. */
@@ -12,10 +12,10 @@ export function refiningPasses(most: number): number[] {
 }
 
 /** Noise of an averaged film: mean over its pixels of the deviation, relative to the light; dark pixels count little. */
-export function filmNoise(film: Float32Array): number {
+export function filmNoise(film: Float32Array, floats: number): number {
   let deviation = 0;
   let light = 0;
-  for (let at = 0; at < film.length; at += FILM_FLOATS) {
+  for (let at = 0; at < film.length; at += floats) {
     deviation += film[at + FILM_SQUARES]!;
     light += luminance([film[at]!, film[at + 1]!, film[at + 2]!]);
   }

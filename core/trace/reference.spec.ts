@@ -26,7 +26,7 @@ describe('the kernel and a brute-force reference in double precision', () => {
     const finish = (k: number): Partial<Finish> => ({
       baseColor: albedos[k]!,
       specularWeight: 0,
-      ...(k === 2 ? { emissionLumens: lumens, emissionKelvin: 6500 } : {}),
+      ...(k === 2 ? { emissionPower: lumens, emissionKelvin: 6500 } : {}),
     });
     const size = 12;
     const depth = 3;

@@ -1,94 +1,24 @@
-import {
-  BEHIND_COLOR,
-  BEHIND_SURROUNDINGS,
-  BEHIND_TRANSPARENT,
-  FILM_FLOATS,
-  FINISH_SIZE,
-  INSTANCE_EMISSION,
-  INSTANCE_FINISH,
-  INSTANCE_LIGHT,
-  INSTANCE_MESH,
-  INSTANCE_PART,
-  INSTANCE_SIZE,
-  INSTANCE_TO_WORLD,
-  KIND_BULB,
-  KIND_PANEL,
-  KIND_PART,
-  KIND_SURROUNDINGS,
-  LIGHT_AREA,
-  LIGHT_CAMERA,
-  LIGHT_EMISSION,
-  LIGHT_INSTANCE,
-  LIGHT_KIND,
-  LIGHT_NORMAL,
-  LIGHT_POSITION,
-  LIGHT_RADIUS,
-  LIGHT_SIZE,
-  LIGHT_WEIGHT,
-  LIGHT_X,
-  LIGHT_Y,
-  NODE_SIZE,
-  SCENE_BEHIND,
-  SCENE_BEHIND_COLOR,
-  SCENE_CAMERA_FORWARD,
-  SCENE_CAMERA_POSITION,
-  SCENE_CAMERA_RIGHT,
-  SCENE_CAMERA_UP,
-  SCENE_DEPTH,
-  SCENE_FILM,
-  SCENE_FINISH_COUNT,
-  SCENE_FINISHES,
-  SCENE_FIRST_SAMPLE,
-  SCENE_FOCUS,
-  SCENE_HEIGHT,
-  SCENE_INSTANCE_COUNT,
-  SCENE_INSTANCES,
-  SCENE_LENS_RADIUS,
-  SCENE_LIGHT_COUNT,
-  SCENE_LIGHTS,
-  SCENE_ROOT,
-  SCENE_SAMPLES,
-  SCENE_SEED,
-  SCENE_SIZE,
-  SCENE_SKY,
-  SCENE_SKY_BRIGHTNESS,
-  SCENE_SKY_TURN,
-  SCENE_SPECK,
-  SCENE_TAN_X,
-  SCENE_TAN_Y,
-  SCENE_WIDTH,
-} from '@zippy/kernel/layout';
-import { newFinish, type Camera, type Finish, type Light } from '../document';
+import * as L from '@zippy/kernel/layout';
+import { matteId } from '../develop';
+import { newFinish, type Finish } from '../document';
 import {
   composeTransform,
-  corners,
-  determinant,
   floorMesh,
-  frameAlong,
   invertTransform,
   isEmpty,
   quaternionAbout,
-  rotateVector,
-  subtract,
   sweepMesh,
-  transformBounds,
-  type Transform,
   type TriangleMesh,
 } from '../geometry';
-import {
-  bulbRadiance,
-  lambertianRadiance,
-  lensRadius,
-  lightColor,
-  LUMENS_PER_WATT,
-  luminance,
-  tanHalfWidth,
-} from '../optics';
-import type { FrameState } from '../motion';
+import type { FrameState, PartState } from '../motion';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
-import { loadMesh, type LoadedMesh } from './meshes';
+import { writeCamera } from './cameras';
 import { averageFilm } from './film';
 import { floorFinish, writeFinish } from './finishes';
+import { makeInstance, writePolar, type Instance, type Placed } from './instances';
+import { filmPlan, layerBits, type Layer } from './layers';
+import { holds, lightGroups, skyPicture, skySun, writeLights, type LightGroups } from './lights';
+import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
 import { loadSky, plainSky, type LoadedSky, type SkyPicture } from './sky';
 
@@ -103,27 +33,32 @@ export interface SceneSource {
 export interface LoadedFrame {
   scene: number;
   film: number;
+  /** One byte a pixel: whether it wants more samples; 0 while all do. */
+  mask: number;
   width: number;
   height: number;
-}
-
-interface Instance {
-  mesh: LoadedMesh;
-  transform: Transform;
-  inverse: Transform;
-  finish: number;
-  emission: readonly [number, number, number];
-  lumens: number;
+  /** Floats a pixel of the film takes, and where its layers begin. */
+  floats: number;
+  layers: Partial<Record<Layer, number>>;
+  /** Names of the light layers, and of what the mattes tell apart. */
+  groups: string[];
+  mattes: { parts: string[]; finishes: string[] };
 }
 
 /** Forget all meshes beyond this, rather than run out of room in the middle of a film. */
 const FULL = 3_000_000_000;
+/** Most workers that may render one memory; each keeps moving parts' places for itself. */
+const WORKERS = 64;
+
+let energyTables: Float32Array | null = null;
 
 /** Keeps meshes and surroundings in kernel memory from frame to frame and lays each frame's instances, lights and camera over them. */
 export class SceneMemory {
   private readonly heap: KernelHeap;
   private readonly meshes = new Map<string, LoadedMesh>();
   private readonly skies = new Map<string, LoadedSky>();
+  private readonly energy: number;
+  private readonly empty: number;
   private kept: number;
 
   constructor(
@@ -132,10 +67,10 @@ export class SceneMemory {
     private readonly source: SceneSource,
   ) {
     this.heap = new KernelHeap(memory);
+    this.energy = loadEnergyTables(kernel, this.heap);
     this.kept = this.heap.top;
     this.empty = this.kept;
   }
-  private readonly empty: number;
 
   /** Brings a frame into memory. The film is cleared to nothing rendered. */
   async load(state: FrameState, settings: RenderSettings): Promise<LoadedFrame> {
@@ -145,228 +80,308 @@ export class SceneMemory {
       this.kept = this.empty;
     }
     this.heap.shrinkTo(this.kept);
-    const finishIds = Object.keys(state.finishes).sort();
-    const finishes = [newFinish({ id: 'none' }), floorFinish(state), ...finishIds.map((id) => state.finishes[id]!)];
-    const instances: Instance[] = [];
-    for (const part of state.parts) {
-      const inverse = invertTransform(part.transform);
-      if (!inverse) continue;
-      const { asset, index } = part.mesh;
-      const mesh = await this.keepMesh(`${asset}/${index}`, () => this.source.mesh(asset, index));
-      if (isEmpty(mesh.bounds)) continue;
-      const finish = part.finish === null ? 0 : finishIds.indexOf(part.finish) + 2;
-      const worn = finishes[finish === 1 ? 0 : finish]!;
-      const lumens = worn.emissionLumens * part.glow;
-      const area = mesh.area * Math.abs(determinant(part.transform)) ** (2 / 3);
-      const color = lightColor(worn.emissionKelvin, worn.emissionColor);
-      const radiance = lambertianRadiance(lumens, area);
-      instances.push({
-        mesh,
-        transform: part.transform,
-        inverse,
-        finish: finish === 1 ? 0 : finish,
-        emission: [color[0] * radiance, color[1] * radiance, color[2] * radiance],
-        lumens: luminance(color) > 0 ? lumens : 0,
-      });
+    for (const { mesh } of state.parts) {
+      await this.keepMesh(`${mesh.asset}/${mesh.index}`, () => this.source.mesh(mesh.asset, mesh.index));
     }
-    const floor = await this.floorInstance(state);
-    if (floor) instances.push(floor);
+    const { floor } = state.set;
+    if (floor.kind !== 'none') {
+      await this.keepMesh(floorName(state), async () =>
+        floor.kind === 'floor' ? floorMesh(floor.size) : sweepMesh(floor.size, floor.depth),
+      );
+    }
     const sky = await this.keepSky(state);
     this.kept = this.heap.top;
-    return this.writeFrame(state, settings, instances, finishes, sky);
+    return this.writeFrame(state, settings, sky);
   }
 
-  private async keepMesh(name: string, read: () => Promise<TriangleMesh>): Promise<LoadedMesh> {
-    const known = this.meshes.get(name);
-    if (known) return known;
-    const loaded = loadMesh(this.kernel, this.heap, await read());
-    this.meshes.set(name, loaded);
-    return loaded;
+  private async keepMesh(name: string, read: () => Promise<TriangleMesh>): Promise<void> {
+    if (!this.meshes.has(name)) this.meshes.set(name, loadMesh(this.kernel, this.heap, await read()));
   }
 
-  private async floorInstance({ set: { floor } }: FrameState): Promise<Instance | null> {
-    if (floor.kind === 'none') return null;
-    const name = `${floor.kind}/${floor.size}/${floor.depth}`;
-    const mesh = await this.keepMesh(name, async () =>
-      floor.kind === 'floor' ? floorMesh(floor.size) : sweepMesh(floor.size, floor.depth),
-    );
-    const transform = composeTransform([0, 0, 0], quaternionAbout([0, 1, 0], floor.turn), [1, 1, 1]);
-    return { mesh, transform, inverse: invertTransform(transform)!, finish: 1, emission: [0, 0, 0], lumens: 0 };
-  }
-
-  private async keepSky({ set: { surroundings } }: FrameState): Promise<LoadedSky> {
-    const { kind, picture, color } = surroundings;
-    const name = kind === 'picture' && picture ? `picture/${picture}` : `color/${color.join()}`;
+  private async keepSky(state: FrameState): Promise<LoadedSky> {
+    const { kind, picture, color, sky } = state.set.surroundings;
+    const name =
+      kind === 'picture' && picture
+        ? `picture/${picture}`
+        : kind === 'sky'
+          ? `sky/${sky.elevation}/${sky.turbidity}`
+          : `color/${color.join()}`;
     const known = this.skies.get(name);
     if (known) return known;
-    const sky = kind === 'picture' && picture ? await this.source.sky(picture) : plainSky(color);
-    const loaded = loadSky(this.kernel, this.heap, sky);
+    const made =
+      kind === 'picture' && picture
+        ? await this.source.sky(picture)
+        : kind === 'sky'
+          ? skyPicture(state)
+          : plainSky(color);
+    const loaded = loadSky(this.kernel, this.heap, made);
     this.skies.set(name, loaded);
     return loaded;
   }
 
-  private writeFrame(
+  /** Parts and floor as they stand from one moment to another, with what they wear in between. */
+  private instancesOf(from: FrameState, to: FrameState, next: FrameState | null, finishes: Finish[]): Instance[] {
+    const later = (state: FrameState | null) => new Map(state?.parts.map((part) => [part.node, part]) ?? []);
+    const [ends, nexts] = [from === to ? null : later(to), later(next)];
+    const numbers = new Map(finishes.map((finish, k) => [finish.id, k]));
+    const instances: Instance[] = [];
+    const put = (placed: Placed, finish: number) => instances.push(makeInstance(placed, finishes[finish]!, finish));
+    for (const part of from.parts) {
+      const inverse = invertTransform(part.transform);
+      const mesh = this.meshes.get(`${part.mesh.asset}/${part.mesh.index}`)!;
+      if (!inverse || isEmpty(mesh.bounds)) continue;
+      const end: PartState = ends?.get(part.node) ?? part;
+      put(
+        {
+          mesh,
+          name: part.name,
+          from: part.transform,
+          to: invertTransform(end.transform) ? end.transform : part.transform,
+          inverse,
+          next: nexts.get(part.node)?.transform ?? null,
+          glow: part.glow,
+          flags: 0,
+        },
+        (part.finish !== null && numbers.get(part.finish)) || 0,
+      );
+    }
+    const { floor } = from.set;
+    if (floor.kind !== 'none') {
+      const transform = composeTransform([0, 0, 0], quaternionAbout([0, 1, 0], floor.turn), [1, 1, 1]);
+      const mesh = this.meshes.get(floorName(from))!;
+      const inverse = invertTransform(transform)!;
+      const flags = L.INSTANCE_CATCHER;
+      put({ mesh, name: 'Floor', from: transform, to: transform, inverse, next: null, glow: 1, flags }, 1);
+    }
+    for (const instance of instances) {
+      const lit = instances.some(
+        (other) => other !== instance && other.intensity > 0 && holds(instance.box, other.box),
+      );
+      if (lit && instance.finish !== 1) instance.flags |= L.INSTANCE_HOLDS_LIGHT;
+    }
+    return instances;
+  }
+
+  private writeFrame(state: FrameState, settings: RenderSettings, sky: LoadedSky): LoadedFrame {
+    const { heap } = this;
+    const slices = state.shutter ?? [{ from: state, middle: state, to: state }];
+    const layers = settings.layers;
+    const turn = state.set.surroundings.turn;
+    const lightsOf = (moment: FrameState) => [...moment.lights, ...skySun(moment, turn)];
+    const finishesOf = (moment: FrameState) => [
+      newFinish({ id: 'none', name: 'No finish' }),
+      floorFinish(moment),
+      ...Object.keys(state.finishes)
+        .sort()
+        .map((id) => moment.finishes[id] ?? state.finishes[id]!),
+    ];
+    const luminous = finishesOf(state).filter((finish) => finish.emissionPower > 0);
+    const groups = lightGroups(
+      slices.flatMap(({ middle }) => lightsOf(middle)),
+      [...luminous, ...slices.flatMap(({ middle }) => finishesOf(middle).filter((each) => each.emissionPower > 0))],
+    );
+    const plan = filmPlan(layers, groups.names.length);
+    const pixels = settings.width * settings.height;
+    const film = heap.allocate(pixels * plan.floats * 4);
+    const mask = heap.allocate(pixels);
+    const scene = heap.allocate(slices.length * L.SCENE_SIZE);
+    new Uint8Array(heap.memory.buffer, film, pixels * plan.floats * 4).fill(0);
+    let parts: string[] = [];
+    slices.forEach((slice, k) => {
+      const instances = this.instancesOf(slice.from, slice.to, state.next ?? null, finishesOf(slice.middle));
+      parts = instances.map((instance) => instance.name);
+      this.writeSlice(scene + k * L.SCENE_SIZE, slice, state, settings, instances, finishesOf(slice.middle), {
+        sky,
+        groups,
+        lights: lightsOf(slice.middle),
+        film,
+        floats: plan.floats,
+        slices: slices.length,
+      });
+    });
+    return {
+      scene,
+      film,
+      mask,
+      width: settings.width,
+      height: settings.height,
+      floats: plan.floats,
+      layers: plan.at,
+      groups: groups.names,
+      mattes: { parts: unique(parts), finishes: unique(finishesOf(state).map((finish) => finish.name)) },
+    };
+  }
+
+  private writeSlice(
+    scene: number,
+    slice: { from: FrameState; middle: FrameState; to: FrameState },
     state: FrameState,
     settings: RenderSettings,
     instances: Instance[],
     finishes: Finish[],
-    sky: LoadedSky,
-  ): LoadedFrame {
-    const { heap, kernel } = this;
-    const emissive = instances.flatMap((instance, index) => (instance.lumens > 0 ? [{ instance, index }] : []));
-    const lightCount = state.lights.length + emissive.length + 1;
-    const scene = heap.allocate(SCENE_SIZE);
-    const instancesAt = heap.allocate(Math.max(1, instances.length) * INSTANCE_SIZE);
-    const finishesAt = heap.allocate(finishes.length * FINISH_SIZE);
-    const lightsAt = heap.allocate(lightCount * LIGHT_SIZE);
-    const boxes = heap.allocate(Math.max(1, instances.length) * 24);
-    const nodes = heap.allocate((instances.length + 64) * NODE_SIZE);
-    const film = heap.allocate(settings.width * settings.height * FILM_FLOATS * 4);
-    const scratch = heap.allocate(kernel.treeScratchSize(instances.length));
-    const { u32, i32, f32 } = heap.views();
-    f32.fill(0, film / 4, film / 4 + settings.width * settings.height * FILM_FLOATS);
+    shared: {
+      sky: LoadedSky;
+      groups: LightGroups;
+      lights: FrameState['lights'];
+      film: number;
+      floats: number;
+      slices: number;
+    },
+  ): void {
+    const { heap } = this;
+    const { surroundings, behind, air } = slice.middle.set;
+    const finishesAt = heap.allocate(finishes.length * L.FINISH_SIZE);
+    const instancesAt = heap.allocate(Math.max(1, instances.length) * L.INSTANCE_SIZE);
+    const moving = instances.filter((instance) => instance.motion);
+    const motions = heap.allocate(Math.max(1, moving.length) * L.MOTION_SIZE);
+    const moved = heap.allocate(Math.max(1, moving.length) * L.MOVED_SIZE * WORKERS);
+    const nexts = heap.allocate(Math.max(1, instances.length) * 48);
+    this.writeInstances(instances, instancesAt, finishesAt, motions, nexts);
+    new Uint8Array(heap.memory.buffer, moved, Math.max(1, moving.length) * L.MOVED_SIZE * WORKERS).fill(0);
+    const root = this.buildInstanceTree(instances);
+    const irradiance = Math.PI * shared.sky.mean * surroundings.brightness;
+    const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance);
+    const { f32, u32 } = heap.views();
+    finishes.forEach((finish, k) => writeFinish(f32, u32, finishesAt + k * L.FINISH_SIZE, finish));
+    u32.fill(0, scene / 4, (scene + L.SCENE_SIZE) / 4);
+    const word = (offset: number, value: number) => (u32[(scene + offset) / 4] = value);
+    const put = (offset: number, ...values: readonly number[]) => f32.set(values, (scene + offset) / 4);
+    word(L.SCENE_INSTANCES, instancesAt);
+    word(L.SCENE_INSTANCE_COUNT, instances.length);
+    word(L.SCENE_ROOT, root);
+    word(L.SCENE_ENERGY, this.energy);
+    word(L.SCENE_SLICES, shared.slices);
+    word(L.SCENE_LIGHTS, lights.at);
+    word(L.SCENE_LIGHT_COUNT, lights.count);
+    word(L.SCENE_LAMPS, lights.lamps);
+    word(L.SCENE_LOCAL_LIGHTS, lights.locals);
+    word(L.SCENE_LIGHT_TREE, lights.tree);
+    word(L.SCENE_GUIDES, lights.guides);
+    word(L.SCENE_GUIDE_COUNT, lights.guideCount);
+    word(L.SCENE_SKY, shared.sky.at);
+    put(L.SCENE_SKY_TURN, surroundings.turn);
+    put(L.SCENE_SKY_BRIGHTNESS, surroundings.brightness);
+    const seen = { surroundings: L.BEHIND_SURROUNDINGS, color: L.BEHIND_COLOR, transparent: L.BEHIND_TRANSPARENT };
+    word(L.SCENE_BEHIND, seen[behind.kind]);
+    put(L.SCENE_BEHIND_COLOR, ...behind.color);
+    word(L.SCENE_MOVING, moving.length);
+    word(L.SCENE_MOVED, moved);
+    const aspect = settings.width / settings.height;
+    writeCamera(f32, scene + L.SCENE_CAMERA, slice.from.camera, aspect);
+    writeCamera(f32, scene + L.SCENE_CAMERA + L.CAMERA_SIZE, slice.to.camera, aspect);
+    writeCamera(f32, scene + L.SCENE_NEXT_CAMERA, (state.next ?? state).camera, aspect);
+    word(L.SCENE_BLADES, state.camera?.blades ?? 0);
+    put(L.SCENE_BLADE_TURN, state.camera?.bladeTurn ?? 0);
+    word(L.SCENE_ORTHOGRAPHIC, state.camera?.projection === 'orthographic' ? 1 : 0);
+    word(L.SCENE_FILM, shared.film);
+    word(L.SCENE_WIDTH, settings.width);
+    word(L.SCENE_HEIGHT, settings.height);
+    word(L.SCENE_FIRST_SAMPLE, 0);
+    word(L.SCENE_SAMPLES, settings.samples);
+    word(L.SCENE_SEED, settings.seed);
+    word(L.SCENE_DEPTH, settings.depth);
+    put(L.SCENE_SPECK, settings.speckLimit);
+    word(L.SCENE_SAMPLE_BITS, Math.ceil(Math.log2(Math.max(1, settings.samples))));
+    put(L.SCENE_FOG, ...[1, 1, 1].map((v) => (v * air.density) / 1000));
+    put(L.SCENE_FOG_ALBEDO, ...air.color.map((v) => Math.min(1, v)));
+    put(L.SCENE_FOG_ANISOTROPY, air.anisotropy);
+    put(L.SCENE_FOG_REACH, air.reach);
+    word(L.SCENE_GROUPS, shared.groups.names.length);
+    word(L.SCENE_LAYERS, layerBits(settings.layers));
+    word(L.SCENE_PIXEL, shared.floats);
+    put(L.SCENE_OCCLUSION, occlusionReach(instances));
+  }
 
-    finishes.forEach((finish, k) => writeFinish(f32, finishesAt + k * FINISH_SIZE, finish));
-    kernel.prepareFinishes(finishesAt, finishes.length);
-
+  private writeInstances(
+    instances: Instance[],
+    instancesAt: number,
+    finishesAt: number,
+    motions: number,
+    nexts: number,
+  ): void {
+    const { f32, u32, i32 } = this.heap.views();
+    let moving = 0;
     instances.forEach((instance, k) => {
-      const at = instancesAt + k * INSTANCE_SIZE;
+      const at = instancesAt + k * L.INSTANCE_SIZE;
       f32.set(instance.inverse, at / 4);
-      f32.set(instance.transform, (at + INSTANCE_TO_WORLD) / 4);
-      u32[(at + INSTANCE_MESH) / 4] = instance.mesh.at;
-      u32[(at + INSTANCE_FINISH) / 4] = instance.finish;
-      u32[(at + INSTANCE_PART) / 4] = k + 1;
-      i32[(at + INSTANCE_LIGHT) / 4] = -1;
-      f32.set(instance.emission, (at + INSTANCE_EMISSION) / 4);
-      const box = transformBounds(instance.mesh.bounds, instance.transform);
+      f32.set(instance.transform, (at + L.INSTANCE_TO_WORLD) / 4);
+      u32[(at + L.INSTANCE_MESH) / 4] = instance.mesh.at;
+      u32[(at + L.INSTANCE_FINISH) / 4] = finishesAt + instance.finish * L.FINISH_SIZE;
+      u32[(at + L.INSTANCE_PART) / 4] = k + 1;
+      i32[(at + L.INSTANCE_LIGHT) / 4] = -1;
+      f32.set(instance.emission, (at + L.INSTANCE_EMISSION) / 4);
+      u32[(at + L.INSTANCE_MOVING) / 4] = 0;
+      u32[(at + L.INSTANCE_NEXT) / 4] = 0;
+      u32[(at + L.INSTANCE_HASH) / 4] = matteId(instance.name);
+      u32[(at + L.INSTANCE_FLAGS) / 4] = instance.flags;
+      if (instance.motion) {
+        const motion = motions + moving * L.MOTION_SIZE;
+        writePolar(f32, motion, instance.motion.from);
+        writePolar(f32, motion + 64, instance.motion.to);
+        u32[(at + L.INSTANCE_MOVING) / 4] = ++moving;
+        u32[(at + L.INSTANCE_MOTION) / 4] = motion;
+      }
+      if (instance.next) {
+        f32.set(instance.next, (nexts + k * 48) / 4);
+        u32[(at + L.INSTANCE_NEXT) / 4] = nexts + k * 48;
+      }
+    });
+  }
+
+  /** The tree over all parts' boxes. Meshes keep theirs, so a part that moved costs no more than this. */
+  private buildInstanceTree(instances: Instance[]): number {
+    const { heap, kernel } = this;
+    const nodes = heap.allocate((instances.length + 64) * L.NODE_SIZE);
+    const top = heap.top;
+    const boxes = heap.allocate(Math.max(1, instances.length) * 24);
+    const scratch = heap.allocate(kernel.treeScratchSize(instances.length));
+    const { f32 } = heap.views();
+    instances.forEach(({ box }, k) => {
       // Rounding to 32 bits must not cut into a part.
       const slack = 1e-6 * Math.max(...box.low.map(Math.abs), ...box.high.map(Math.abs)) + 1e-6;
-      f32.set(
-        box.low.map((v) => v - slack),
-        (boxes + k * 24) / 4,
-      );
-      f32.set(
-        box.high.map((v) => v + slack),
-        (boxes + k * 24 + 12) / 4,
-      );
+      f32.set([...box.low.map((v) => v - slack), ...box.high.map((v) => v + slack)], (boxes + k * 24) / 4);
     });
     kernel.buildInstanceTree(boxes, instances.length, nodes, scratch);
-
-    state.lights.forEach((light, k) => writeLight(f32, u32, lightsAt + k * LIGHT_SIZE, light));
-    emissive.forEach(({ instance, index }, k) => {
-      const light = state.lights.length + k;
-      i32[(instancesAt + index * INSTANCE_SIZE + INSTANCE_LIGHT) / 4] = light;
-      writePartLight(f32, u32, lightsAt + light * LIGHT_SIZE, instance, index);
-    });
-    const skyLight = lightsAt + (lightCount - 1) * LIGHT_SIZE;
-    u32.fill(0, skyLight / 4, (skyLight + LIGHT_SIZE) / 4);
-    u32[(skyLight + LIGHT_KIND) / 4] = KIND_SURROUNDINGS;
-    f32[(skyLight + LIGHT_WEIGHT) / 4] = Math.PI * sky.mean * state.set.surroundings.brightness;
-
-    const { surroundings, behind } = state.set;
-    const word = (offset: number, value: number) => (u32[(scene + offset) / 4] = value);
-    word(SCENE_INSTANCES, instancesAt);
-    word(SCENE_INSTANCE_COUNT, instances.length);
-    word(SCENE_ROOT, nodes);
-    word(SCENE_FINISHES, finishesAt);
-    word(SCENE_FINISH_COUNT, finishes.length);
-    word(SCENE_LIGHTS, lightsAt);
-    word(SCENE_LIGHT_COUNT, lightCount);
-    word(SCENE_SKY, sky.at);
-    word(
-      SCENE_BEHIND,
-      { surroundings: BEHIND_SURROUNDINGS, color: BEHIND_COLOR, transparent: BEHIND_TRANSPARENT }[behind.kind],
-    );
-    word(SCENE_FILM, film);
-    word(SCENE_WIDTH, settings.width);
-    word(SCENE_HEIGHT, settings.height);
-    word(SCENE_FIRST_SAMPLE, 0);
-    word(SCENE_SAMPLES, settings.samples);
-    word(SCENE_SEED, settings.seed);
-    word(SCENE_DEPTH, settings.depth);
-    f32[(scene + SCENE_SPECK) / 4] = settings.speckLimit;
-    f32[(scene + SCENE_SKY_TURN) / 4] = surroundings.turn;
-    f32[(scene + SCENE_SKY_BRIGHTNESS) / 4] = surroundings.brightness;
-    f32.set(behind.color, (scene + SCENE_BEHIND_COLOR) / 4);
-    writeCamera(f32, scene, state.camera, settings);
-    return { scene, film, width: settings.width, height: settings.height };
+    heap.shrinkTo(top);
+    return nodes;
   }
 
   /** Has the next pass over a loaded frame add the samples from `first` up to `end` to its film. */
   setSamples({ scene }: LoadedFrame, first: number, end: number): void {
     const { u32 } = this.heap.views();
-    u32[(scene + SCENE_FIRST_SAMPLE) / 4] = first;
-    u32[(scene + SCENE_SAMPLES) / 4] = end;
+    u32[(scene + L.SCENE_FIRST_SAMPLE) / 4] = first;
+    u32[(scene + L.SCENE_SAMPLES) / 4] = end;
   }
 
-  /** The film of a loaded frame, FILM_FLOATS floats a pixel as means over its samples, copied out of the shared memory. */
-  readFilm({ scene, film, width, height }: LoadedFrame): Float32Array<ArrayBuffer> {
-    const { buffer } = this.heap.memory;
-    const pixels = new Float32Array(new Float32Array(buffer, film, width * height * FILM_FLOATS));
-    averageFilm(pixels, new Uint32Array(buffer)[(scene + SCENE_SAMPLES) / 4]!);
+  /** The film of a loaded frame as means over its samples, copied out of the shared memory; see `filmPlan` for its pixels. */
+  readFilm(frame: LoadedFrame): Float32Array<ArrayBuffer> {
+    const { width, height, floats, film } = frame;
+    const pixels = new Float32Array(new Float32Array(this.heap.memory.buffer, film, width * height * floats));
+    averageFilm(pixels, frame);
     return pixels;
   }
 }
 
-function writeLight(f32: Float32Array, u32: Uint32Array, at: number, light: Light): void {
-  u32.fill(0, at / 4, (at + LIGHT_SIZE) / 4);
-  const { x, y, z } = frameAlong(subtract(light.target, light.position));
-  const panel = light.kind === 'panel';
-  const area = panel ? light.width * light.height : 4 * Math.PI * light.radius ** 2;
-  const radiance = panel ? lambertianRadiance(light.lumens, area) : bulbRadiance(light.lumens, light.radius);
-  const color = lightColor(light.kelvin, light.tint);
-  u32[(at + LIGHT_KIND) / 4] = panel ? KIND_PANEL : KIND_BULB;
-  u32[(at + LIGHT_CAMERA) / 4] = light.visibleToCamera ? 1 : 0;
-  f32.set(
-    color.map((v) => v * radiance),
-    (at + LIGHT_EMISSION) / 4,
-  );
-  f32[(at + LIGHT_WEIGHT) / 4] = luminance(color) > 0 ? intensity(light.lumens) * (panel ? 2 : 1) : 0;
-  f32.set(light.position, (at + LIGHT_POSITION) / 4);
-  f32.set(
-    x.map((v) => (v * light.width) / 2),
-    (at + LIGHT_X) / 4,
-  );
-  f32.set(
-    y.map((v) => (v * light.height) / 2),
-    (at + LIGHT_Y) / 4,
-  );
-  f32.set(z, (at + LIGHT_NORMAL) / 4);
-  f32[(at + LIGHT_AREA) / 4] = area;
-  f32[(at + LIGHT_RADIUS) / 4] = panel ? Math.sqrt(area) / 2 : light.radius;
+const floorName = ({ set: { floor } }: FrameState): string => `${floor.kind}/${floor.size}/${floor.depth}`;
+
+const unique = (names: string[]): string[] => [...new Set(names)];
+
+/** Occlusion reaches a tenth of the product's size: the floor does not count. */
+function occlusionReach(instances: Instance[]): number {
+  const own = instances.filter((instance) => instance.finish !== 1);
+  const low = [0, 1, 2].map((k) => Math.min(...own.map(({ box }) => box.low[k]!)));
+  const high = [0, 1, 2].map((k) => Math.max(...own.map(({ box }) => box.high[k]!)));
+  const size = Math.hypot(...low.map((v, k) => high[k]! - v));
+  return Number.isFinite(size) && size > 0 ? size / 10 : 100;
 }
 
-function writePartLight(f32: Float32Array, u32: Uint32Array, at: number, instance: Instance, index: number): void {
-  u32.fill(0, at / 4, (at + LIGHT_SIZE) / 4);
-  const { low, high } = transformBounds(instance.mesh.bounds, instance.transform);
-  u32[(at + LIGHT_KIND) / 4] = KIND_PART;
-  f32.set(instance.emission, (at + LIGHT_EMISSION) / 4);
-  f32[(at + LIGHT_WEIGHT) / 4] = intensity(instance.lumens);
-  f32.set(
-    low.map((v, k) => (v + high[k]!) / 2),
-    (at + LIGHT_POSITION) / 4,
-  );
-  f32[(at + LIGHT_RADIUS) / 4] = Math.hypot(...corners({ low: [0, 0, 0], high: subtract(high, low) })[7]!) / 2;
-  u32[(at + LIGHT_INSTANCE) / 4] = index;
-}
-
-/** Mean radiant intensity in the unit that makes intensity / mm² an irradiance, comparable with that of the surroundings. */
-const intensity = (lumens: number): number => (lumens / LUMENS_PER_WATT / (4 * Math.PI)) * 1e6;
-
-function writeCamera(f32: Float32Array, scene: number, camera: Camera | null, settings: RenderSettings): void {
-  const position = camera?.position ?? [0, 0, 1000];
-  const { x, y, z } = frameAlong(subtract(position, camera?.target ?? [0, 0, 0]));
-  const roll = quaternionAbout(z, -(camera?.roll ?? 0));
-  const tanX = camera ? tanHalfWidth(camera) : 0.36;
-  f32.set(position, (scene + SCENE_CAMERA_POSITION) / 4);
-  f32.set(rotateVector(x, roll), (scene + SCENE_CAMERA_RIGHT) / 4);
-  f32.set(rotateVector(y, roll), (scene + SCENE_CAMERA_UP) / 4);
-  f32.set(
-    z.map((v) => -v),
-    (scene + SCENE_CAMERA_FORWARD) / 4,
-  );
-  f32[(scene + SCENE_TAN_X) / 4] = tanX;
-  f32[(scene + SCENE_TAN_Y) / 4] = (tanX * settings.height) / settings.width;
-  f32[(scene + SCENE_LENS_RADIUS) / 4] = camera ? lensRadius(camera) : 0;
-  f32[(scene + SCENE_FOCUS) / 4] = camera?.focusDistance ?? 1000;
+/** The tables are the same for all scenes: they are made once in a process. */
+function loadEnergyTables(kernel: KernelExports, heap: KernelHeap): number {
+  const at = heap.allocate(L.ENERGY_SIZE);
+  if (energyTables) new Float32Array(heap.memory.buffer, at, L.ENERGY_SIZE / 4).set(energyTables);
+  else {
+    kernel.fillEnergyTables(at);
+    energyTables = new Float32Array(new Float32Array(heap.memory.buffer, at, L.ENERGY_SIZE / 4));
+  }
+  return at;
 }

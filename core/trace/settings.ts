@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LAYERS } from './layers';
 
 /** What a render is asked for besides its scene. */
 export const renderSettingsSchema = z.object({
@@ -12,6 +13,8 @@ export const renderSettingsSchema = z.object({
   /** Largest value that light arriving indirectly may add to a sample, 0 for no limit: it takes out bright specks. */
   speckLimit: z.number().min(0).max(1e6),
   seed: z.number().int().min(0).max(0x7fffffff),
+  /** Layers that are kept besides colour, alpha, depth, normal and albedo. */
+  layers: z.array(z.enum(LAYERS)).default([]),
 });
 
 export type RenderSettings = z.infer<typeof renderSettingsSchema>;
@@ -23,4 +26,5 @@ export const defaultRenderSettings = (): RenderSettings => ({
   depth: 10,
   speckLimit: 12,
   seed: 1,
+  layers: [],
 });

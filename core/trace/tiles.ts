@@ -16,7 +16,12 @@ export function stopTiles(memory: WebAssembly.Memory): void {
 }
 
 /** Takes tiles from the shared counter until none are left. Returns false if it was told to stop. */
-export function renderTiles(kernel: KernelExports, memory: WebAssembly.Memory, frame: LoadedFrame): boolean {
+export function renderTiles(
+  kernel: KernelExports,
+  memory: WebAssembly.Memory,
+  frame: LoadedFrame,
+  masked = false,
+): boolean {
   const control = new Int32Array(memory.buffer);
   const across = Math.ceil(frame.width / TILE);
   const count = across * Math.ceil(frame.height / TILE);
@@ -26,6 +31,13 @@ export function renderTiles(kernel: KernelExports, memory: WebAssembly.Memory, f
     if (tile >= count) return true;
     const x = (tile % across) * TILE;
     const y = Math.floor(tile / across) * TILE;
-    kernel.renderTile(frame.scene, x, y, Math.min(frame.width, x + TILE), Math.min(frame.height, y + TILE));
+    kernel.renderTile(
+      frame.scene,
+      x,
+      y,
+      Math.min(frame.width, x + TILE),
+      Math.min(frame.height, y + TILE),
+      masked ? frame.mask : 0,
+    );
   }
 }

@@ -1,4 +1,4 @@
-import { FILM_FLOATS, FILM_SQUARES } from '@zippy/kernel/layout';
+import { FILM_FLOATS, FILM_PART, FILM_SQUARES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
 import { newLight, type Finish } from '../document';
 import { composeTransform, quaternionAbout } from '../geometry';
@@ -58,7 +58,7 @@ describe('closed forms', () => {
   it('a bulb: irradiance falls with the square of the distance', async () => {
     for (const distance of [200, 400]) {
       const { mean } = await renderScene(
-        { ...wall, lights: [towards({ position: [0, 0, distance], lumens: 683, radius: 5 }, 'bulb')] },
+        { ...wall, lights: [towards({ position: [0, 0, distance], power: 683, radius: 5 }, 'bulb')] },
         { depth: 1 },
       );
       const irradiance = 1 / (4 * Math.PI) / (distance / 1000) ** 2;
@@ -69,7 +69,7 @@ describe('closed forms', () => {
   it('a panel: irradiance below the centre of a rectangle', async () => {
     const [a, b, h] = [150, 100, 200];
     const { mean } = await renderScene(
-      { ...wall, lights: [towards({ position: [0, 0, h], lumens: 683, width: 2 * a, height: 2 * b }, 'panel')] },
+      { ...wall, lights: [towards({ position: [0, 0, h], power: 683, width: 2 * a, height: 2 * b }, 'panel')] },
       { depth: 1, samples: 512 },
     );
     // Form factor of a parallel rectangle from the point below its centre (Siegel and Howell, Thermal Radiation Heat Transfer).
@@ -86,7 +86,7 @@ describe('closed forms', () => {
     // A small luminous ball in front of the wall is a bulb.
     const ball = {
       mesh: sphere(5, 24),
-      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 683, emissionKelvin: 6500 } as Partial<Finish>,
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionPower: 683, emissionKelvin: 6500 } as Partial<Finish>,
       transform: composeTransform([150, 0, 300], [0, 0, 0, 1], [1, 1, 1]),
     };
     const { mean } = await renderScene({ ...wall, parts: [...wall.parts, ball] }, { depth: 1, samples: 512 });
@@ -158,7 +158,7 @@ describe('closed forms', () => {
     });
     const dot = {
       mesh: sphere(3, 12),
-      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 50 } as Partial<Finish>,
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionPower: 50 } as Partial<Finish>,
     };
     const { film, width } = await renderScene(
       { parts: [dot], camera },
@@ -183,7 +183,7 @@ describe('closed forms', () => {
     // 36 mm at 100 mm cover half of what a 36 mm sensor behind 50 mm sees; outside is the black surroundings, alpha 1.
     let part = 0;
     for (let x = 0; x < width; x++)
-      part += new Uint32Array(film.buffer)[(50 * width + x) * FILM_FLOATS + 11]! > 0 ? 1 : 0;
+      part += new Uint32Array(film.buffer)[(50 * width + x) * FILM_FLOATS + FILM_PART]! > 0 ? 1 : 0;
     expect(row).toBeCloseTo(100, 3);
     expect(Math.abs(part - 50)).toBeLessThanOrEqual(2);
   });
@@ -199,7 +199,7 @@ describe('the picture', () => {
         transform: composeTransform([0, -11, 0], quaternionAbout([0, 1, 0], 0.4), [1, 1, 1]),
       },
     ],
-    lights: [newLight('panel', { position: [-60, 80, 60], lumens: 20, width: 40, height: 40 })],
+    lights: [newLight('panel', { position: [-60, 80, 60], power: 20, width: 40, height: 40 })],
     set: white,
   };
 
@@ -269,7 +269,7 @@ describe('the picture', () => {
       finish: { transmissionWeight: 1, specularRoughness: 0, thinWalled: true } as Partial<Finish>,
       transform: composeTransform([0, 0, 150], [0, 0, 0, 1], [1, 1, 1]),
     };
-    const lamp = [newLight('bulb', { position: [0, 0, 300], lumens: 683, radius: 5 })];
+    const lamp = [newLight('bulb', { position: [0, 0, 300], power: 683, radius: 5 })];
     const camera = { position: [0, 0, 100] as [number, number, number], focalLength: 2000 };
     const free = await renderScene({ parts: [wall], lights: lamp, camera }, { depth: 1 });
     const through = await renderScene({ parts: [wall, pane], lights: lamp, camera }, { depth: 1 });
@@ -282,7 +282,7 @@ describe('a thin pane', () => {
     // A slab of two thin faces before a luminous wall, seen at 70 degrees: never total reflection.
     const glow = {
       mesh: quad(4000),
-      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionLumens: 683 * Math.PI * 16 } as Partial<Finish>,
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionPower: 683 * Math.PI * 16 } as Partial<Finish>,
     };
     const pane = {
       mesh: box(3000, 3000, 2),

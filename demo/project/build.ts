@@ -48,8 +48,15 @@ for (const node of nodes) {
 }
 for (const [, finish] of RADIO_FINISHES) document.finishes[finish.id] = finish;
 document.set = {
+  ...document.set,
   floor: { kind: 'sweep', color: [0.47, 0.225, 0.135], roughness: 0.62, size: 2600, depth: 520, turn: 0 },
-  surroundings: { kind: 'picture', picture: 'soft', color: [0.3, 0.3, 0.3], turn: 0, brightness: 0.3 },
+  surroundings: {
+    ...document.set.surroundings,
+    kind: 'picture',
+    picture: 'soft',
+    color: [0.3, 0.3, 0.3],
+    brightness: 0.3,
+  },
   behind: { kind: 'surroundings', color: [0.2, 0.2, 0.2] },
 };
 document.look = {

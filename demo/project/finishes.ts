@@ -62,7 +62,7 @@ export const RADIO_FINISHES: [RegExp, Finish][] = [
       baseColor: color('#f1b45c'),
       specularRoughness: 0.6,
       specularWeight: 0.4,
-      emissionLumens: 2.4,
+      emissionPower: 2.4,
       emissionKelvin: 2600,
       emissionColor: [1, 0.82, 0.5],
     }),
@@ -116,7 +116,7 @@ function emitter(id: string, name: string, tint: [number, number, number]): Fini
     id,
     name,
     baseColor: [0.5, 0.5, 0.5],
-    emissionLumens: 0.22,
+    emissionPower: 0.22,
     emissionKelvin: 4000,
     emissionColor: tint,
   });

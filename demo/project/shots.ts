@@ -34,7 +34,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('key', 'Key panel', {
     position: [-520, 520, 430],
     target: [0, 60, 0],
-    lumens: 2300,
+    power: 2300,
     width: 340,
     height: 340,
     kelvin: 5200,
@@ -42,7 +42,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('rim', 'Rim strip', {
     position: [430, 320, -320],
     target: [0, 90, 0],
-    lumens: 2200,
+    power: 2200,
     width: 90,
     height: 520,
     kelvin: 6400,
@@ -50,7 +50,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('top', 'Top panel', {
     position: [0, 720, -60],
     target: [0, 80, 0],
-    lumens: 700,
+    power: 700,
     width: 520,
     height: 300,
     kelvin: 5600,
@@ -58,7 +58,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
   light('sweep', 'Sweeping strip', {
     position: [-330, 130, 240],
     target: [-52, 80, 30],
-    lumens: 200,
+    power: 200,
     width: 36,
     height: 420,
     kelvin: 5600,
@@ -114,11 +114,11 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     camera: 'close',
     changes: {
       'lights/sweep/on': true,
-      'lights/key/lumens': 40,
-      'lights/top/lumens': 30,
-      'lights/rim/lumens': 400,
+      'lights/key/power': 40,
+      'lights/top/power': 30,
+      'lights/rim/power': 400,
       'set/surroundings/brightness': 0.05,
-      'finishes/scale/emissionLumens': 1.2,
+      'finishes/scale/emissionPower': 1.2,
     },
     tracks: {
       'lights/sweep/position': [key(1, [-420, 170, 190]), key(72, [230, 150, 300])],
@@ -133,13 +133,13 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     length: 72,
     camera: 'dial',
     changes: {
-      'lights/key/lumens': 110,
-      'lights/top/lumens': 60,
-      'lights/rim/lumens': 320,
+      'lights/key/power': 110,
+      'lights/top/power': 60,
+      'lights/rim/power': 320,
       'set/surroundings/brightness': 0.05,
     },
     moves: {
-      ...move('fade', 'warm', 'finishes/scale/emissionLumens', 8, 36, { from: 0, to: 3.2, pace: 'ease-in' }),
+      ...move('fade', 'warm', 'finishes/scale/emissionPower', 8, 36, { from: 0, to: 3.2, pace: 'ease-in' }),
       ...move('glide', 'push', 'cameras/dial', 1, 72, { from: [0, 0, 0], to: [-14, -4, -22], pace: 'ease' }),
     },
   });
@@ -164,10 +164,10 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
     length: 84,
     camera: 'hero',
     changes: {
-      'finishes/scale/emissionLumens': 2.4,
-      'lights/key/lumens': 2000,
-      'lights/top/lumens': 420,
-      'lights/rim/lumens': 1500,
+      'finishes/scale/emissionPower': 2.4,
+      'lights/key/power': 2000,
+      'lights/top/power': 420,
+      'lights/rim/power': 1500,
       'set/surroundings/brightness': 0.18,
     },
     tracks: {

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { openDocument } from '@zippy/core/document';
 import { Darkroom, decodeFrame } from '@zippy/core/develop';
-import { evaluate } from '@zippy/core/motion';
+import { exposeFrame } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { compileKernel } from '../../server/src/workers/compileKernel';
 import { Tracer } from '../../server/src/workers/tracer';
@@ -20,7 +20,7 @@ const tracer = new Tracer();
 const darkroom = await Darkroom.open(await compileKernel());
 for (const each of frames) {
   const [shot, frame] = each.split(':') as [string, string];
-  const state = evaluate(document, document.shots[shot] ?? null, Number(frame));
+  const state = exposeFrame(document, document.shots[shot] ?? null, Number(frame));
   const settings = {
     ...defaultRenderSettings(),
     width: Number(width),

@@ -1,18 +1,28 @@
 // Everything the kernel offers to TypeScript. Addresses are bytes in the shared memory.
 
 import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
+import { useEnergyTables } from './energy';
 import { openFinish, evaluateFinish, sampleFinish, scatterR, scatterG, scatterB, scatterPdf, sampleX, sampleY, sampleZ, samplePdf, weightR, weightG, weightB } from './finish';
+import { setFilmScratch } from './film';
+import { SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_MEDIA } from './layout';
+import { openShutter, setMotionWorker } from './motion';
+import { setPathScratch } from './path';
 import { draw2, drawX, drawY, startSample } from './sampler';
+import { setTextureScratch } from './texture';
 
 export { buildMeshTree, buildInstanceTree, lastBlockCount, treeScratchSize, treeNodeBound } from './tree';
-export { prepareFinishes } from './finish';
-export { prepareSky } from './light';
+export { fillEnergyTables } from './energy';
+export { prepareSky } from './sky';
 export { renderTile } from './film';
 export { denoise } from './denoise';
 
-/** Gives this instance of the module its private scratch of SCRATCH_SIZE bytes; every worker needs its own. */
-export function setScratch(at: usize): void {
+/** Gives worker `number` of a memory its private scratch of SCRATCH_SIZE bytes. */
+export function setScratch(at: usize, number: u32): void {
   setTraversalScratch(at);
+  setMotionWorker(number);
+  setPathScratch(at + SCRATCH_GROUPS, at + SCRATCH_MEDIA);
+  setFilmScratch(at + SCRATCH_GROUPS);
+  setTextureScratch(at + SCRATCH_FINISH);
 }
 
 /**
@@ -36,8 +46,9 @@ export function traceRays(scene: usize, rays: usize, hits: usize, count: u32, an
 }
 
 /** Evaluates a finish: `io` holds wo xyz, wi xyz and gets function × cosine rgb and density from byte 24 on. */
-export function probeEvaluate(finish: usize, io: usize, inside: bool): void {
-  openFinish(finish, load<f32>(io), load<f32>(io, 4), load<f32>(io, 8), inside);
+export function probeEvaluate(energy: usize, finish: usize, io: usize, inside: bool): void {
+  useEnergyTables(energy);
+  openFinish(finish, load<f32>(io), load<f32>(io, 4), load<f32>(io, 8), inside, 1, 0);
   evaluateFinish(load<f32>(io, 12), load<f32>(io, 16), load<f32>(io, 20));
   store<f32>(io, scatterR, 24);
   store<f32>(io, scatterG, 28);
@@ -46,10 +57,12 @@ export function probeEvaluate(finish: usize, io: usize, inside: bool): void {
 }
 
 /** Samples a finish `count` times for the wo at `io`; writes direction xyz, density and weight rgb, ok as eight floats each. */
-export function probeSample(finish: usize, io: usize, out: usize, count: u32, seed: u32, inside: bool): void {
+export function probeSample(energy: usize, finish: usize, io: usize, out: usize, count: u32, seed: u32, inside: bool): void {
+  useEnergyTables(energy);
+  openShutter(0);
   for (let k: u32 = 0; k < count; k++) {
-    openFinish(finish, load<f32>(io), load<f32>(io, 4), load<f32>(io, 8), inside);
-    startSample(seed, 0, 0, k);
+    openFinish(finish, load<f32>(io), load<f32>(io, 4), load<f32>(io, 8), inside, 1, 0);
+    startSample(0, 0, seed, k, 24);
     draw2();
     const choice = drawX;
     draw2();

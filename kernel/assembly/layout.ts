@@ -3,6 +3,7 @@
 
 // Mesh header
 //   0 positions*  4 normals*  8 indices*  12 triangles  16 root node*  20 blocks*  24 low xyz  36 high xyz  48 area cdf*  52 area
+//   56 uvs* or 0
 export const MESH_SIZE = 64;
 export const MESH_POSITIONS = 0;
 export const MESH_NORMALS = 4;
@@ -14,6 +15,7 @@ export const MESH_LOW = 24;
 export const MESH_HIGH = 36;
 export const MESH_CDF = 48;
 export const MESH_AREA = 52;
+export const MESH_UVS = 56;
 
 // Wide node: eight child boxes, one row of eight floats each, then the children
 //   0 low x   32 high x   64 low y   96 high y   128 low z   160 high z   192 child
@@ -31,52 +33,144 @@ export const BLOCK_SIZE = 160;
 export const BLOCK_TRIANGLE = 144;
 
 // Instance
-//   0 world to object (12)   48 object to world (12)   96 mesh*   100 finish   104 part   108 light or -1   112 emission rgb
-export const INSTANCE_SIZE = 128;
+//   0 world to object (12)   48 object to world (12)   96 mesh*   100 finish*   104 part   108 light or -1   112 emission rgb
+//   124 place among the moving instances from 1, or 0   128 motion*   132 next frame's object to world* or 0   136 name's hash
+//   140 flags
+export const INSTANCE_SIZE = 144;
 export const INSTANCE_TO_WORLD = 48;
 export const INSTANCE_MESH = 96;
 export const INSTANCE_FINISH = 100;
 export const INSTANCE_PART = 104;
 export const INSTANCE_LIGHT = 108;
 export const INSTANCE_EMISSION = 112;
+export const INSTANCE_MOVING = 124;
+export const INSTANCE_MOTION = 128;
+export const INSTANCE_NEXT = 132;
+export const INSTANCE_HASH = 136;
+export const INSTANCE_FLAGS = 140;
+/** The part's light leaves both of its sides. */
+export const INSTANCE_TWO_SIDED = 1;
+/** The camera does not see the part's light. */
+export const INSTANCE_DARK_TO_CAMERA = 2;
+/** Something that gives light is inside the part, so that light is sampled from within it. */
+export const INSTANCE_HOLDS_LIGHT = 4;
+/** The first thing seen here counts as shadow catcher. */
+export const INSTANCE_CATCHER = 8;
 
-// Finish; the three tables are filled by prepareFinishes
-export const FINISH_SIZE = 336;
-export const FINISH_BASE = 0; // rgb
+// Motion of an instance while the shutter is open, from one place to another: translation (3), rotation (quaternion, 4), stretch
+// (rows, 9), each twice. See motion.ts.
+export const MOTION_SIZE = 128;
+
+// What one worker knows of a moving instance at the time of its path: stamp, world to object (12) at 16, object to world (12)
+export const MOVED_SIZE = 112;
+export const MOVED_MATRICES = 16;
+
+// Finish: parameters of the OpenPBR Surface specification 1.1 as the kernel reads them, floats unless said otherwise. A map may
+// multiply any of them, so each has a place of its own.
+export const FINISH_SIZE = 272;
+export const FINISH_BASE = 0; // rgb, weight included
 export const FINISH_METALNESS = 12;
-export const FINISH_SPECULAR = 16;
-export const FINISH_ALPHA = 20;
-export const FINISH_IOR = 24;
-export const FINISH_TRANSMISSION = 28;
-export const FINISH_ABSORPTION = 32; // rgb, per millimetre
-export const FINISH_THIN = 44;
-export const FINISH_COAT = 48;
-export const FINISH_COAT_COLOR = 52; // rgb
-export const FINISH_COAT_ALPHA = 64;
-export const FINISH_COAT_IOR = 68;
-export const FINISH_TINT = 72; // rgb, of transmission at the surface
-export const FINISH_TABLE_DIELECTRIC = 96; // 16 floats over cosine, then their mean
-export const FINISH_TABLE_COAT = 176;
-export const FINISH_TABLE_METAL = 256;
-export const TABLE_STEPS = 16;
+export const FINISH_DIFFUSE_ROUGHNESS = 16;
+export const FINISH_SPECULAR = 20;
+export const FINISH_SPECULAR_COLOR = 24; // rgb
+export const FINISH_ROUGHNESS = 36;
+export const FINISH_ANISOTROPY = 40;
+export const FINISH_ROTATION = 44; // radians from the tangent
+export const FINISH_IOR = 48;
+export const FINISH_TRANSMISSION = 52;
+export const FINISH_TINT = 56; // rgb, of transmission at the surface
+export const FINISH_THIN = 68;
+export const FINISH_CAUCHY = 72; // nm²: index = A + this / wavelength², 0 without dispersion
+export const FINISH_SUBSURFACE = 76;
+export const FINISH_SUBSURFACE_COLOR = 80; // rgb
+export const FINISH_SUBSURFACE_RADIUS = 92; // rgb, mean free path in mm
+export const FINISH_SUBSURFACE_ANISOTROPY = 104;
+export const FINISH_EXTINCTION = 108; // rgb, per mm: the inside of a clear or cloudy solid
+export const FINISH_SCATTERING = 120; // rgb, per mm, part of the extinction
+export const FINISH_SCATTER_ANISOTROPY = 132;
+export const FINISH_COAT = 136;
+export const FINISH_COAT_COLOR = 140; // rgb
+export const FINISH_COAT_ROUGHNESS = 152;
+export const FINISH_COAT_ANISOTROPY = 156;
+export const FINISH_COAT_IOR = 160;
+export const FINISH_COAT_DARKENING = 164;
+export const FINISH_FUZZ = 168;
+export const FINISH_FUZZ_COLOR = 172; // rgb
+export const FINISH_FUZZ_ROUGHNESS = 184;
+export const FINISH_FILM = 188;
+export const FINISH_FILM_THICKNESS = 192; // nm
+export const FINISH_FILM_IOR = 196;
+export const FINISH_OPACITY = 200;
+export const FINISH_EMISSION = 204; // rgb, multiplies the emission of the part; 1 without a map
+export const FINISH_NORMAL = 216; // x y of a normal map, strength included
+export const FINISH_MAPS = 224; // u32 address of the first map
+export const FINISH_MAP_COUNT = 228; // u32
+export const FINISH_FLAGS = 232; // u32
+export const FINISH_HASH = 236; // u32, of the name: its Cryptomatte id
+export const FLAG_CATCHER = 1;
+
+// Map: multiplies parameters of a finish by a picture.
+//   0 texture*  4 first parameter's offset  8 number of parameters  12 channel  16 uv matrix (6)  40 strength
+export const MAP_SIZE = 48;
+export const MAP_TEXTURE = 0;
+export const MAP_TARGET = 4;
+export const MAP_COMPONENTS = 8;
+export const MAP_CHANNEL = 12;
+export const MAP_MATRIX = 16;
+export const MAP_STRENGTH = 40;
+
+// Tables of directional albedo, one for all finishes; each axis has ENERGY_STEPS steps, cosine fastest, then alpha's root, then
+// the root of reflectance at normal incidence.
+//   metal (alpha, cosine) and its mean   fuzz (roughness, cosine)   outer reflection and its mean   glass from outside, from inside
+export const ENERGY_STEPS = 16;
+export const ENERGY_METAL = 0;
+export const ENERGY_METAL_MEAN = 1024;
+export const ENERGY_FUZZ = 1088;
+export const ENERGY_OUTER = 2112;
+export const ENERGY_OUTER_MEAN = 18496;
+export const ENERGY_GLASS = 19520;
+export const ENERGY_GLASS_INSIDE = 35904;
+export const ENERGY_SRGB = 52288; // 256 linear values of 8-bit sRGB
+export const ENERGY_SIZE = 53312;
 
 // Light
-export const LIGHT_SIZE = 112;
+export const LIGHT_SIZE = 128;
 export const LIGHT_KIND = 0;
-export const LIGHT_CAMERA = 4;
-export const LIGHT_EMISSION = 8; // rgb radiance
-export const LIGHT_WEIGHT = 20; // power over four pi, for choosing
+export const LIGHT_FLAGS = 4;
+export const LIGHT_EMISSION = 8; // rgb radiance, at its brightest
+export const LIGHT_WEIGHT = 20; // sun and surroundings: irradiance, for choosing
 export const LIGHT_POSITION = 24;
-export const LIGHT_X = 36; // panel: half edges
+export const LIGHT_X = 36; // half edges; a disc's and spot's radii, a tube's half length
 export const LIGHT_Y = 48;
-export const LIGHT_NORMAL = 60;
+export const LIGHT_NORMAL = 60; // where it shines; of a sun, towards it
 export const LIGHT_AREA = 72;
 export const LIGHT_RADIUS = 76;
 export const LIGHT_INSTANCE = 80;
+export const LIGHT_COS_OUTER = 84; // of a spot's cone and a sun's radius
+export const LIGHT_COS_INNER = 88;
+export const LIGHT_GRID = 92; // tangent of the angle at which a grid lets nothing through, 0 without
+export const LIGHT_GRADIENT = 96; // share of its radiance that a panel lacks at its corners
+export const LIGHT_GROUP = 100;
+export const LIGHT_TRAIL = 104; // way down the light tree, one bit a level, 1 is right
+export const LIGHT_SEEN = 1; // flags
+export const LIGHT_SHADOWLESS = 2;
 export const KIND_PANEL = 0;
-export const KIND_BULB = 1;
-export const KIND_PART = 2;
-export const KIND_SURROUNDINGS = 3;
+export const KIND_DISC = 1;
+export const KIND_TUBE = 2;
+export const KIND_BULB = 3;
+export const KIND_SPOT = 4;
+export const KIND_PART = 5;
+export const KIND_SUN = 6;
+export const KIND_SURROUNDINGS = 7;
+
+// Light tree node: bounds of place, direction and intensity of the lights below
+//   0 low xyz  12 high xyz  24 intensity  28 axis xyz  40 cosine of the spread of axes  44 cosine of the emission beyond
+//   48 left child or LEAF | light  52 right child
+export const LIGHT_NODE_SIZE = 64;
+
+// Guide: a sphere about something that shines from within clear matter, towards which directions are tried
+//   0 centre xyz  12 radius  16 intensity
+export const GUIDE_SIZE = 32;
 
 // Surroundings: equirectangular picture, top row first, and what choosing from it needs
 export const SKY_SIZE = 48;
@@ -88,13 +182,22 @@ export const SKY_COLUMNS = 16; // cumulative, height rows of width + 1
 export const SKY_WEIGHT = 20; // sum before normalising
 export const SKY_MEAN = 24; // mean luminance over the sphere
 
-// Scene
-export const SCENE_SIZE = 256;
+// Texture: rows of linear rgba floats or 8-bit sRGB, level by level from the full size
+//   0 width  4 height  8 levels  12 encoding  16 pixels* of every level (12)
+export const TEXTURE_SIZE = 64;
+export const TEXTURE_LEVELS = 12;
+export const TEXTURE_PIXELS = 16;
+export const ENCODING_SRGB8 = 0;
+export const ENCODING_LINEAR8 = 1;
+export const ENCODING_FLOAT = 2;
+
+// Scene: one record for every slice of the time the shutter is open, one after another
+export const SCENE_SIZE = 384;
 export const SCENE_INSTANCES = 0;
 export const SCENE_INSTANCE_COUNT = 4;
 export const SCENE_ROOT = 8;
-export const SCENE_FINISHES = 12;
-export const SCENE_FINISH_COUNT = 16;
+export const SCENE_ENERGY = 12;
+export const SCENE_SLICES = 16;
 export const SCENE_LIGHTS = 20;
 export const SCENE_LIGHT_COUNT = 24;
 export const SCENE_SKY = 28;
@@ -102,36 +205,83 @@ export const SCENE_SKY_TURN = 32;
 export const SCENE_SKY_BRIGHTNESS = 36;
 export const SCENE_BEHIND = 40; // BEHIND_…
 export const SCENE_BEHIND_COLOR = 44;
-export const SCENE_CAMERA_POSITION = 56;
-export const SCENE_CAMERA_RIGHT = 68;
-export const SCENE_CAMERA_UP = 80;
-export const SCENE_CAMERA_FORWARD = 92;
-export const SCENE_TAN_X = 104;
-export const SCENE_TAN_Y = 108;
-export const SCENE_LENS_RADIUS = 112;
-export const SCENE_FOCUS = 116;
-export const SCENE_FILM = 120;
-export const SCENE_WIDTH = 124;
-export const SCENE_HEIGHT = 128;
-export const SCENE_SAMPLES = 132; // one past the last to be taken
-export const SCENE_SEED = 136;
-export const SCENE_DEPTH = 140;
-export const SCENE_SPECK = 144;
-export const SCENE_FIRST_SAMPLE = 148;
+export const SCENE_LAMPS = 56; // lights from the first on that rays can hit
+export const SCENE_LOCAL_LIGHTS = 60; // lamps and parts: what the light tree holds
+export const SCENE_LIGHT_TREE = 64; // root*, 0 for none
+export const SCENE_GUIDES = 68;
+export const SCENE_GUIDE_COUNT = 72;
+export const SCENE_MOVING = 76; // instances that move
+export const SCENE_MOVED = 80; // MOVED_SIZE for each of them, for each worker
+// Camera at the beginning and the end of the slice: position, right, up, forward, tangents of the half angles of view,
+// lens radius, focus distance (16 floats each)
+export const SCENE_CAMERA = 96;
+export const CAMERA_SIZE = 64;
+export const CAMERA_RIGHT = 12;
+export const CAMERA_UP = 24;
+export const CAMERA_FORWARD = 36;
+export const CAMERA_TAN_X = 48;
+export const CAMERA_TAN_Y = 52;
+export const CAMERA_LENS = 56;
+export const CAMERA_FOCUS = 60;
+export const SCENE_NEXT_CAMERA = 224; // on the next frame
+export const SCENE_BLADES = 288; // 0 for a round aperture
+export const SCENE_BLADE_TURN = 292;
+export const SCENE_ORTHOGRAPHIC = 296; // tangents are half sizes in mm
+export const SCENE_FILM = 300;
+export const SCENE_WIDTH = 304;
+export const SCENE_HEIGHT = 308;
+export const SCENE_SAMPLES = 312; // one past the last to be taken
+export const SCENE_FIRST_SAMPLE = 316;
+export const SCENE_SEED = 320;
+export const SCENE_DEPTH = 324;
+export const SCENE_SPECK = 328;
+export const SCENE_SAMPLE_BITS = 332; // the samples of a pixel are a power of two apart in the sequence
+export const SCENE_FOG = 336; // extinction rgb per mm
+export const SCENE_FOG_ALBEDO = 348; // rgb
+export const SCENE_FOG_ANISOTROPY = 360;
+export const SCENE_GROUPS = 364; // light layers
+export const SCENE_LAYERS = 368; // LAYER_… bits
+export const SCENE_PIXEL = 372; // floats a pixel of the film takes
+export const SCENE_OCCLUSION = 376; // reach of ambient occlusion in mm
+export const SCENE_FOG_REACH = 380; // mm of fog a ray passes at most, towards the surroundings too
 export const BEHIND_SURROUNDINGS = 0;
 export const BEHIND_COLOR = 1;
 export const BEHIND_TRANSPARENT = 2;
 
-// Film: per pixel 14 floats, sums over samples: r g b alpha, normal xyz, depth in mm, albedo rgb, part number (u32, 0 for none, the
-// first that was met), samples that met a part, squares of luminance. Divided by `readFilm`: means, then at 13 the
-// standard deviation of the mean luminance.
-export const FILM_FLOATS = 14;
+// Film: floats per pixel, sums over samples unless said otherwise. What every film has:
+//   0 r g b alpha   4 normal xyz   7 depth in mm   8 albedo rgb   11 part (u32, 0 for none, the first that was met)
+//   12 samples that met a part   13 squares of luminance   14 samples   15 luminance of every fifth sample (5)
+//   20 squares of normal, albedo and depth, for the noise of the guides (3)
+// Then, by the bits of SCENE_LAYERS and in this order: position xyz; motion xy in pixels; emission rgb; shadow (light with and
+// without what stands in its way); ambient occlusion; Cryptomatte of parts, then of finishes (MATTE_RANKS of u32 id and weight);
+// rgb of every light group.
+// Divided by `averageFilm`: means; 13 is then the standard deviation of the mean luminance.
+export const FILM_FLOATS = 24;
 export const FILM_PART = 11;
 export const FILM_MET = 12;
 export const FILM_SQUARES = 13;
+export const FILM_SAMPLES = 14;
+export const FILM_BUCKETS = 15;
+export const BUCKETS = 5;
+export const FILM_GUIDE_SQUARES = 20;
+export const LAYER_POSITION = 1;
+export const LAYER_MOTION = 2;
+export const LAYER_EMISSION = 4;
+export const LAYER_SHADOW = 8;
+export const LAYER_OCCLUSION = 16;
+export const LAYER_MATTES = 32;
+export const LAYER_LIGHTS = 64;
+export const MATTE_RANKS = 6;
+/** Most light layers of a film. */
+export const MOST_GROUPS = 64;
 
-/** Bytes of private scratch every worker needs: two traversal stacks. */
+// Bytes of private scratch every worker needs: two traversal stacks, light of each group, media the path is
+// in, a finish with its maps
 export const SCRATCH_SIZE = 65536;
+export const SCRATCH_MESH_STACK = 30720;
+export const SCRATCH_GROUPS = 61440;
+export const SCRATCH_MEDIA = 62208;
+export const SCRATCH_FINISH = 62976;
 
 // Planes of the noise filter, f32 each, (width rounded up to 4, plus two margins) × (height plus two margins), in this order:
 //   light r g b   variance   normal x y z   albedo r g b   depth   luminance   filtered light r g b   filtered variance

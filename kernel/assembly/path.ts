@@ -1,10 +1,28 @@
 // One path from the camera: next-event estimation at every vertex, combined with hits of lights by the balance heuristic
 // (Veach, Robust Monte Carlo Methods for Light Transport Simulation, 1997).
 
+import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong } from './basis';
 import {
+  directionX,
+  directionY,
+  directionZ,
+  originX,
+  originY,
+  originZ,
+  pictureX,
+  pictureY,
+  projectNext,
+} from './camera';
+import {
+  evaluateExit,
   evaluateFinish,
+  evaluatePhase,
+  finishDisperses,
   finishIsSmoothGlass,
+  finishIsWide,
+  indexAt,
   openFinish,
+  sampleEntered,
   sampleFinish,
   samplePassed,
   samplePdf,
@@ -17,83 +35,137 @@ import {
   scatterPdf,
   scatterR,
   straightThrough,
+  weighDirection,
   weightB,
   weightG,
   weightR,
 } from './finish';
+import { chooseGuide, guidePdf, guideX, guideY, guideZ, openGuides } from './guide';
+import {
+  hitLamps,
+  lampB,
+  lampG,
+  lampHit,
+  lampPdf,
+  lampR,
+  lampT,
+  lampTriangle,
+  lampU,
+  lampV,
+  surfacePdf,
+} from './lamp';
 import {
   BEHIND_COLOR,
   BEHIND_TRANSPARENT,
-  FINISH_ABSORPTION,
+  FINISH_ANISOTROPY,
   FINISH_BASE,
-  FINISH_SIZE,
+  FINISH_COAT_ANISOTROPY,
+  FINISH_EMISSION,
+  FINISH_EXTINCTION,
+  FINISH_HASH,
+  FINISH_MAP_COUNT,
+  FINISH_NORMAL,
+  FINISH_OPACITY,
+  FINISH_ROTATION,
+  FINISH_SCATTERING,
+  FINISH_SCATTER_ANISOTROPY,
+  FINISH_SUBSURFACE,
+  FINISH_SUBSURFACE_ANISOTROPY,
+  FINISH_SUBSURFACE_COLOR,
+  FINISH_SUBSURFACE_RADIUS,
   FINISH_THIN,
   FINISH_TRANSMISSION,
+  INSTANCE_CATCHER,
+  INSTANCE_DARK_TO_CAMERA,
   INSTANCE_EMISSION,
   INSTANCE_FINISH,
+  INSTANCE_FLAGS,
+  INSTANCE_HASH,
+  INSTANCE_HOLDS_LIGHT,
   INSTANCE_LIGHT,
+  INSTANCE_NEXT,
   INSTANCE_PART,
+  INSTANCE_SIZE,
+  INSTANCE_TWO_SIDED,
+  LAYER_LIGHTS,
+  LAYER_MOTION,
+  LAYER_OCCLUSION,
+  LAYER_SHADOW,
+  LIGHT_FLAGS,
+  LIGHT_GROUP,
+  LIGHT_POSITION,
+  LIGHT_SEEN,
+  LIGHT_SHADOWLESS,
+  LIGHT_SIZE,
   SCENE_BEHIND,
   SCENE_BEHIND_COLOR,
-  SCENE_CAMERA_FORWARD,
-  SCENE_CAMERA_POSITION,
-  SCENE_CAMERA_RIGHT,
-  SCENE_CAMERA_UP,
+  SCENE_CAMERA,
+  CAMERA_TAN_X,
   SCENE_DEPTH,
-  SCENE_FINISHES,
-  SCENE_FOCUS,
-  SCENE_HEIGHT,
-  SCENE_LENS_RADIUS,
+  SCENE_FOG,
+  SCENE_FOG_ALBEDO,
+  SCENE_FOG_ANISOTROPY,
+  SCENE_FOG_REACH,
+  SCENE_GROUPS,
+  SCENE_INSTANCES,
+  SCENE_LAYERS,
   SCENE_LIGHT_COUNT,
+  SCENE_LIGHTS,
+  SCENE_LOCAL_LIGHTS,
+  SCENE_OCCLUSION,
   SCENE_SPECK,
-  SCENE_TAN_X,
-  SCENE_TAN_Y,
   SCENE_WIDTH,
 } from './layout';
 import {
-  basisXx,
-  basisXy,
-  basisXz,
-  basisYx,
-  basisYy,
-  basisYz,
   chanceOf,
-  hitLamps,
-  lampHit,
-  lampT,
   lightB,
   lightDistance,
   lightG,
+  lightGroup,
+  lightInstance,
   lightPdf,
   lightR,
+  lightShadowless,
   lightX,
   lightY,
   lightZ,
-  makeBasis,
+  openPlace,
+  pickedLight,
+  pickLight,
+  sampleChosen,
   sampleLight,
-  skyB,
-  skyG,
-  skyPdf,
-  skyR,
-  skyRadiance,
-  surfacePdf,
-  totalWeight,
+  sunAt,
 } from './light';
+import { phase, samplePhaseCosine } from './medium';
 import { draw1, draw2, drawX, drawY } from './sampler';
+import { skyB, skyG, skyPdf, skyR, skyRadiance } from './sky';
 import {
   flatX,
   flatY,
   flatZ,
+  mirrored,
+  objectX,
+  objectY,
+  objectZ,
+  openCoordinates,
   openSurface,
+  openTexture,
   smoothX,
   smoothY,
   smoothZ,
   surfaceArea,
   surfaceInstance,
+  surfaceU,
+  surfaceV,
   surfaceX,
   surfaceY,
   surfaceZ,
+  tangentX,
+  tangentY,
+  tangentZ,
+  texturePerLength,
 } from './surface';
+import { mappedFinish } from './texture';
 import { hitInstance, hitT, trace } from './traverse';
 
 const PI: f32 = 3.14159265358979;
@@ -102,6 +174,12 @@ const TWO: f32 = 2;
 const FAR: f32 = 1e20;
 /** Walls of thin glass a ray may pass on top of its bounces. */
 const MOST_PASSES = 24;
+/** Steps of a walk under a surface. */
+const MOST_STEPS = 1024;
+/** Media within one another. */
+const MOST_MEDIA = 4;
+/** Share of directions at a wide vertex that are tried towards guides. */
+const GUIDED: f32 = 0.5;
 
 /** Result of `tracePath`. */
 export let pathR: f32 = 0;
@@ -116,20 +194,36 @@ export let pathAlbedoR: f32 = 0;
 export let pathAlbedoG: f32 = 0;
 export let pathAlbedoB: f32 = 0;
 export let pathPart: u32 = 0;
+export let pathX: f32 = 0;
+export let pathY: f32 = 0;
+export let pathZ: f32 = 0;
+export let pathMotionX: f32 = 0;
+export let pathMotionY: f32 = 0;
+export let pathEmissionR: f32 = 0;
+export let pathEmissionG: f32 = 0;
+export let pathEmissionB: f32 = 0;
+export let pathLit: f32 = 0;
+export let pathUnshaded: f32 = 0;
+export let pathOpenness: f32 = 0;
+export let pathPartHash: u32 = 0;
+export let pathFinishHash: u32 = 0;
 
-export let originX: f32 = 0;
-export let originY: f32 = 0;
-export let originZ: f32 = 0;
-export let directionX: f32 = 0;
-export let directionY: f32 = 0;
-export let directionZ: f32 = 0;
+let groups: usize = 0;
+let media: usize = 0;
+
+/** Gives this worker room for the light of each group, and for the media a path is in. */
+export function setPathScratch(groupsAt: usize, mediaAt: usize): void {
+  groups = groupsAt;
+  media = mediaAt;
+}
 
 let throughR: f32 = 1;
 let throughG: f32 = 1;
 let throughB: f32 = 1;
 let limit: f32 = 0;
+let splitGroups: bool = false;
 
-function add(r: f32, g: f32, b: f32): void {
+function add(group: u32, r: f32, g: f32, b: f32): void {
   let x = throughR * r, y = throughG * g, z = throughB * b;
   if (!(x + y + z < 1e30)) return;
   if (limit > 0) {
@@ -144,41 +238,185 @@ function add(r: f32, g: f32, b: f32): void {
   pathR += x;
   pathG += y;
   pathB += z;
+  if (!splitGroups) return;
+  const at = groups + <usize>group * 12;
+  store<f32>(at, load<f32>(at) + x);
+  store<f32>(at, load<f32>(at, 4) + y, 4);
+  store<f32>(at, load<f32>(at, 8) + z, 8);
 }
 
-/** A tent of one pixel's half width, from a uniform number. */
-function tent(u: f32): f32 {
-  return u < 0.5 ? sqrt<f32>(TWO * u) - 1 : ONE - sqrt<f32>(TWO - TWO * u);
+// --------------------------------------------------------------------------------------------------------------- media
+// Entry of the stack: 0 instance   4 finish*   8 kind
+
+const INSIDE_GLASS = 0;
+const UNDER_SURFACE = 1;
+
+let within = 0;
+let mediumKind = -1; // -1 outside
+let mediumInstance = -1;
+let extinctionR: f32 = 0;
+let extinctionG: f32 = 0;
+let extinctionB: f32 = 0;
+let scatteringR: f32 = 0;
+let scatteringG: f32 = 0;
+let scatteringB: f32 = 0;
+let mediumG: f32 = 0;
+let mediumLit = false;
+let mediumScatters = false;
+let mediumReach: f32 = FAR;
+
+function entryOf(depth: i32): usize {
+  return media + (<usize>depth << 4);
 }
 
-/** Starts a ray through a pixel and a point of the lens (Cook, Porter and Carpenter, Distributed Ray Tracing, 1984). */
-export function startRay(scene: usize, px: i32, py: i32): void {
-  draw2();
-  const sx = (TWO * (<f32>px + <f32>0.5 + tent(drawX))) / <f32>load<i32>(scene, SCENE_WIDTH) - 1;
-  const sy = ONE - (TWO * (<f32>py + <f32>0.5 + tent(drawY))) / <f32>load<i32>(scene, SCENE_HEIGHT);
-  const fx = sx * load<f32>(scene, SCENE_TAN_X), fy = sy * load<f32>(scene, SCENE_TAN_Y);
-  draw2();
-  const radius = load<f32>(scene, SCENE_LENS_RADIUS);
-  const r = radius * sqrt<f32>(drawX);
-  const phi = TWO * PI * drawY;
-  const lx: f32 = radius > 0 ? r * Mathf.cos(phi) : 0, ly: f32 = radius > 0 ? r * Mathf.sin(phi) : 0;
-  const focus = load<f32>(scene, SCENE_FOCUS);
-  const dx = fx * focus - lx, dy = fy * focus - ly;
-  const right = scene + SCENE_CAMERA_RIGHT, up = scene + SCENE_CAMERA_UP, forward = scene + SCENE_CAMERA_FORWARD;
-  originX = load<f32>(scene, SCENE_CAMERA_POSITION) + lx * load<f32>(right) + ly * load<f32>(up);
-  originY = load<f32>(scene, SCENE_CAMERA_POSITION + 4) + lx * load<f32>(right, 4) + ly * load<f32>(up, 4);
-  originZ = load<f32>(scene, SCENE_CAMERA_POSITION + 8) + lx * load<f32>(right, 8) + ly * load<f32>(up, 8);
-  const x = dx * load<f32>(right) + dy * load<f32>(up) + focus * load<f32>(forward);
-  const y = dx * load<f32>(right, 4) + dy * load<f32>(up, 4) + focus * load<f32>(forward, 4);
-  const z = dx * load<f32>(right, 8) + dy * load<f32>(up, 8) + focus * load<f32>(forward, 8);
-  const inv = <f32>1 / sqrt<f32>(x * x + y * y + z * z);
-  directionX = x * inv;
-  directionY = y * inv;
-  directionZ = z * inv;
+/** Reads what fills the space the path is in now. */
+function openMedium(scene: usize): void {
+  mediumKind = -1;
+  mediumInstance = -1;
+  mediumLit = false;
+  if (within == 0) {
+    extinctionR = load<f32>(scene, SCENE_FOG);
+    extinctionG = load<f32>(scene, SCENE_FOG + 4);
+    extinctionB = load<f32>(scene, SCENE_FOG + 8);
+    scatteringR = extinctionR * load<f32>(scene, SCENE_FOG_ALBEDO);
+    scatteringG = extinctionG * load<f32>(scene, SCENE_FOG_ALBEDO + 4);
+    scatteringB = extinctionB * load<f32>(scene, SCENE_FOG_ALBEDO + 8);
+    mediumG = load<f32>(scene, SCENE_FOG_ANISOTROPY);
+    mediumReach = load<f32>(scene, SCENE_FOG_REACH);
+  } else {
+    const entry = entryOf(within - 1);
+    mediumInstance = load<i32>(entry);
+    const finish = <usize>load<u32>(entry, 4);
+    mediumKind = load<i32>(entry, 8);
+    const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>mediumInstance * INSTANCE_SIZE;
+    mediumLit = (load<u32>(instance, INSTANCE_FLAGS) & INSTANCE_HOLDS_LIGHT) != 0;
+    mediumReach = FAR;
+    if (mediumKind == UNDER_SURFACE) {
+      mediumG = load<f32>(finish, FINISH_SUBSURFACE_ANISOTROPY);
+      extinctionR = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS);
+      extinctionG = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS + 4);
+      extinctionB = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS + 8);
+      scatteringR = extinctionR * scatteringAlbedo(load<f32>(finish, FINISH_SUBSURFACE_COLOR), mediumG);
+      scatteringG = extinctionG * scatteringAlbedo(load<f32>(finish, FINISH_SUBSURFACE_COLOR + 4), mediumG);
+      scatteringB = extinctionB * scatteringAlbedo(load<f32>(finish, FINISH_SUBSURFACE_COLOR + 8), mediumG);
+    } else {
+      extinctionR = load<f32>(finish, FINISH_EXTINCTION);
+      extinctionG = load<f32>(finish, FINISH_EXTINCTION + 4);
+      extinctionB = load<f32>(finish, FINISH_EXTINCTION + 8);
+      scatteringR = load<f32>(finish, FINISH_SCATTERING);
+      scatteringG = load<f32>(finish, FINISH_SCATTERING + 4);
+      scatteringB = load<f32>(finish, FINISH_SCATTERING + 8);
+      mediumG = load<f32>(finish, FINISH_SCATTER_ANISOTROPY);
+    }
+  }
+  mediumScatters = scatteringR + scatteringG + scatteringB > 0;
 }
 
-/** Follows the ray set in origin and direction. */
-export function tracePath(scene: usize): void {
+/** Single scattering albedo of matter that looks `color` when there is much of it (OpenPBR Surface 1.1, after Kulla and Conty, 2017). */
+function scatteringAlbedo(color: f32, g: f32): f32 {
+  const c = max<f32>(0, min<f32>(0.9999, color));
+  const s = <f32>4.09712 + <f32>4.20863 * c - sqrt<f32>(<f32>9.59217 + c * (<f32>41.6808 + <f32>17.7126 * c));
+  return max<f32>(0, (ONE - s * s) / (ONE - g * s * s));
+}
+
+function enterMedium(scene: usize, instance: i32, finish: usize, kind: i32): void {
+  if (within < MOST_MEDIA) {
+    const entry = entryOf(within++);
+    store<i32>(entry, instance);
+    store<u32>(entry, <u32>finish, 4);
+    store<i32>(entry, kind, 8);
+  }
+  openMedium(scene);
+}
+
+function leaveMedium(scene: usize, instance: i32): void {
+  for (let k = within - 1; k >= 0; k--) {
+    if (load<i32>(entryOf(k)) != instance) continue;
+    for (let j = k; j < within - 1; j++) memory.copy(entryOf(j), entryOf(j + 1), 16);
+    within--;
+    break;
+  }
+  openMedium(scene);
+}
+
+/** Index of what a surface of `instance` borders on: the innermost clear medium that is not its own. */
+function surroundingIndex(instance: i32, nanometres: f32): f32 {
+  for (let k = within - 1; k >= 0; k--) {
+    const entry = entryOf(k);
+    if (load<i32>(entry) != instance && load<i32>(entry, 8) == INSIDE_GLASS) return indexAt(<usize>load<u32>(entry, 4), nanometres);
+  }
+  return 1;
+}
+
+let passR: f32 = 1;
+let passG: f32 = 1;
+let passB: f32 = 1;
+/** What the present medium lets through over a distance. */
+function transmit(distance: f32): void {
+  if (extinctionR + extinctionG + extinctionB <= 0) {
+    passR = 1;
+    passG = 1;
+    passB = 1;
+    return;
+  }
+  const d = min(distance, mediumReach);
+  passR = Mathf.exp(-extinctionR * d);
+  passG = Mathf.exp(-extinctionG * d);
+  passB = Mathf.exp(-extinctionB * d);
+}
+
+// -------------------------------------------------------------------------------------------------------------- vertices
+
+// The last vertex that scattered: its place and normal, and the density of the ray from it. A density of 0 (camera, mirrors) means
+// that no light sample could have met what the ray meets; one below 0 that light samples have counted all of it.
+let vx: f32 = 0;
+let vy: f32 = 0;
+let vz: f32 = 0;
+let vnx: f32 = 0;
+let vny: f32 = 0;
+let vnz: f32 = 0;
+let vPdf: f32 = 0;
+
+function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf: f32): void {
+  vx = x;
+  vy = y;
+  vz = z;
+  vnx = nx;
+  vny = ny;
+  vnz = nz;
+  vPdf = pdf;
+}
+
+/** Weight of a light that the ray met, against having sampled it: `pdf` without the choice of the light. */
+function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
+  if (vPdf == 0) return 1;
+  if (vPdf < 0) return 0;
+  if (light >= 0) {
+    const record = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE;
+    // Light samples count a lamp without shadows whole, as rays do not see it through things.
+    if (load<u32>(record, LIGHT_FLAGS) & LIGHT_SHADOWLESS) return 0;
+  }
+  openPlace(vx, vy, vz, vnx, vny, vnz);
+  return vPdf / (vPdf + pdf * chanceOf(scene, light));
+}
+
+/** Wavelength of the path in nm, 0 while it carries all. */
+let nanometres: f32 = 0;
+
+/** Narrows the path to one wavelength. Windows of the three channels each have a mean weight of one over 400 to 700 nm. */
+function takeApart(u: f32): void {
+  nanometres = 400 + 300 * u;
+  throughR *= window(610, 90);
+  throughG *= window(545, 75);
+  throughB *= window(450, 50);
+}
+
+function window(centre: f32, half: f32): f32 {
+  return max<f32>(0, ONE - abs(nanometres - centre) / half) * (<f32>300 / half);
+}
+
+/** Follows the ray the camera has started. `spare` is a number from 0 to 1 for the wavelength. */
+export function tracePath(scene: usize, spare: f32): void {
   pathR = 0;
   pathG = 0;
   pathB = 0;
@@ -191,66 +429,158 @@ export function tracePath(scene: usize): void {
   pathAlbedoG = 0;
   pathAlbedoB = 0;
   pathPart = 0;
+  pathMotionX = 0;
+  pathMotionY = 0;
+  pathEmissionR = 0;
+  pathEmissionG = 0;
+  pathEmissionB = 0;
+  pathLit = 0;
+  pathUnshaded = 0;
+  pathOpenness = 1;
   throughR = 1;
   throughG = 1;
   throughB = 1;
+  nanometres = 0;
   limit = 0;
-  const finishes = <usize>load<u32>(scene, SCENE_FINISHES);
+  within = 0;
+  openMedium(scene);
+  const layers = load<u32>(scene, SCENE_LAYERS);
+  splitGroups = (layers & LAYER_LIGHTS) != 0;
+  if (splitGroups) memory.fill(groups, 0, <usize>load<u32>(scene, SCENE_GROUPS) * 12);
   const most = load<i32>(scene, SCENE_DEPTH);
-  const skyLight = load<i32>(scene, SCENE_LIGHT_COUNT) - 1;
+  const cone = (TWO * load<f32>(scene, SCENE_CAMERA + CAMERA_TAN_X)) / <f32>load<i32>(scene, SCENE_WIDTH);
+  const startX = pictureX, startY = pictureY;
   let ox = originX, oy = originY, oz = originZ;
   let dx = directionX, dy = directionY, dz = directionZ;
-  let absorbR: f32 = 0, absorbG: f32 = 0, absorbB: f32 = 0;
-  // The last vertex that scattered: its place, how lights were chosen there, and the density of the ray; 0 for camera and mirrors.
-  let vx = ox, vy = oy, vz = oz, vTotal: f32 = 0, vPdf: f32 = 0, travelled: f32 = 0;
+  setVertex(ox, oy, oz, 0, 0, 0, 0);
+  let travelled: f32 = 0, whole: f32 = 0;
   let straight = true;
-  let bounces = 0;
-  let passes = 0;
+  let tinted = true; // the albedo layer has not met a surface yet that scatters
+  let bounces = 0, passes = 0, steps = 0;
   let first = true;
   for (;;) {
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
     const lamp = hitLamps(scene, ox, oy, oz, dx, dy, dz, hitT, straight);
-    const distance: f32 = lamp >= 0 ? lampT : hitT;
-    if (absorbR + absorbG + absorbB > 0 && (hit || lamp >= 0)) {
-      throughR *= Mathf.exp(-absorbR * distance);
-      throughG *= Mathf.exp(-absorbG * distance);
-      throughB *= Mathf.exp(-absorbB * distance);
+    let distance: f32 = lamp >= 0 ? lampT : hitT;
+    if (mediumScatters) {
+      const end = min(distance, mediumReach);
+      if (mediumKind < 0) fogLight(scene, ox, oy, oz, dx, dy, dz, end);
+      const choice = draw1() * (throughR + throughG + throughB);
+      const chosen: f32 = choice < throughR ? extinctionR : choice < throughR + throughG ? extinctionG : extinctionB;
+      draw2();
+      const t = -Mathf.log(max<f32>(1e-7, ONE - drawX)) / max<f32>(1e-12, chosen);
+      const shares = ONE / max<f32>(1e-20, throughR + throughG + throughB);
+      const scattered = t < end;
+      transmit(scattered ? t : end);
+      const wr = throughR * shares, wg = throughG * shares, wb = throughB * shares;
+      if (scattered) {
+        const pdf = wr * extinctionR * passR + wg * extinctionG * passG + wb * extinctionB * passB;
+        if (!(pdf > 0)) return;
+        const inv = ONE / pdf;
+        throughR *= scatteringR * passR * inv;
+        throughG *= scatteringG * passG * inv;
+        throughB *= scatteringB * passB * inv;
+        if (++steps > MOST_STEPS) return;
+        if (mediumKind != UNDER_SURFACE && ++bounces > most) return;
+        if (straight) {
+          pathAlpha = 1;
+          straight = false;
+        }
+        limit = load<f32>(scene, SCENE_SPECK);
+        const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
+        const g = mediumG;
+        if (mediumLit) lightInMedium(scene, px, py, pz, dx, dy, dz, g);
+        draw2();
+        const cosine = samplePhaseCosine(g, drawX);
+        const sine = sqrt<f32>(max<f32>(0, ONE - cosine * cosine));
+        const phi = TWO * PI * drawY;
+        makeBasis(dx, dy, dz);
+        const a = sine * Mathf.cos(phi), b = sine * Mathf.sin(phi);
+        const nx = a * basisXx + b * basisYx + cosine * dx;
+        const ny = a * basisXy + b * basisYy + cosine * dy;
+        const nz = a * basisXz + b * basisYz + cosine * dz;
+        setVertex(px, py, pz, 0, 0, 0, mediumKind < 0 ? -1 : mediumLit ? phase(cosine, g) : <f32>0);
+        dx = nx;
+        dy = ny;
+        dz = nz;
+        ox = px;
+        oy = py;
+        oz = pz;
+        travelled = 0;
+        whole += t;
+        if (steps > 4 && !survives()) return;
+        continue;
+      }
+      const inv = ONE / max<f32>(1e-30, wr * passR + wg * passG + wb * passB);
+      throughR *= passR * inv;
+      throughG *= passG * inv;
+      throughB *= passB * inv;
+    } else if (hit || lamp >= 0 || within == 0) {
+      transmit(distance);
+      throughR *= passR;
+      throughG *= passG;
+      throughB *= passB;
     }
     if (lamp >= 0) {
-      lampHit(scene, lamp, vx, vy, vz, dx, dy, dz, travelled + distance, vTotal);
-      const w: f32 = vPdf > 0 ? vPdf / (vPdf + lightPdf) : 1;
-      add(lightR * w, lightG * w, lightB * w);
-      if (straight) pathAlpha = 1;
+      const record = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>lamp * LIGHT_SIZE;
+      lampHit(scene, lamp, vx, vy, vz, dx, dy, dz, travelled + distance);
+      const r = lampR, g = lampG, b = lampB;
+      const w = meetWeight(scene, lamp, lampPdf);
+      add(load<u32>(record, LIGHT_GROUP), r * w, g * w, b * w);
+      if (straight) {
+        pathAlpha = 1;
+        pathEmissionR += r;
+        pathEmissionG += g;
+        pathEmissionB += b;
+      }
       return;
     }
     if (!hit) {
-      const behind = load<u32>(scene, SCENE_BEHIND);
-      if (straight && behind == BEHIND_TRANSPARENT) return;
-      if (straight) pathAlpha = 1;
-      if (straight && behind == BEHIND_COLOR) {
-        add(load<f32>(scene, SCENE_BEHIND_COLOR), load<f32>(scene, SCENE_BEHIND_COLOR + 4), load<f32>(scene, SCENE_BEHIND_COLOR + 8));
-        return;
-      }
-      skyRadiance(scene, dx, dy, dz);
-      const pdf = vPdf > 0 ? chanceOf(scene, skyLight, vx, vy, vz, vTotal) * skyPdf(scene, dx, dy, dz) : <f32>0;
-      const w: f32 = vPdf > 0 ? vPdf / (vPdf + pdf) : 1;
-      add(skyR * w, skyG * w, skyB * w);
+      meetSurroundings(scene, dx, dy, dz, straight);
       return;
     }
     openSurface(scene);
     const instance = surfaceInstance(scene);
+    const number = hitInstance;
+    const flags = load<u32>(instance, INSTANCE_FLAGS);
     const facing = dx * flatX + dy * flatY + dz * flatZ;
     const inside = facing > 0;
-    const er = load<f32>(instance, INSTANCE_EMISSION), eg = load<f32>(instance, INSTANCE_EMISSION + 4), eb = load<f32>(instance, INSTANCE_EMISSION + 8);
-    if (!inside && er + eg + eb > 0) {
-      let w: f32 = 1;
-      if (vPdf > 0) {
-        const chance = chanceOf(scene, load<i32>(instance, INSTANCE_LIGHT), vx, vy, vz, vTotal);
-        w = vPdf / (vPdf + surfacePdf(travelled + distance, -facing, surfaceArea, chance));
-      }
-      add(er * w, eg * w, eb * w);
+    const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
+    let finish = plain;
+    whole += distance;
+    const mapped = load<u32>(plain, FINISH_MAP_COUNT) != 0;
+    const turned = load<f32>(plain, FINISH_ANISOTROPY) != 0 || load<f32>(plain, FINISH_COAT_ANISOTROPY) != 0;
+    if (mapped || turned) openTexture(scene);
+    const u = surfaceU, v = surfaceV;
+    const footprint = (whole * cone * texturePerLength) / max<f32>(0.1, abs(facing));
+    if (mapped) finish = mappedFinish(plain, u, v, footprint);
+    const opacity = load<f32>(finish, FINISH_OPACITY);
+    const scale = max(abs(surfaceX), max(abs(surfaceY), abs(surfaceZ)));
+    const eps: f32 = <f32>5e-4 + scale * 1.5e-6;
+    if (opacity < 1 && draw1() >= opacity) {
+      if (++passes > MOST_PASSES) return;
+      ox = surfaceX + dx * eps;
+      oy = surfaceY + dy * eps;
+      oz = surfaceZ + dz * eps;
+      travelled += distance;
+      continue;
     }
-    const finish = finishes + <usize>load<u32>(instance, INSTANCE_FINISH) * FINISH_SIZE;
+    if ((!inside || flags & INSTANCE_TWO_SIDED) && !(straight && flags & INSTANCE_DARK_TO_CAMERA)) {
+      const er = load<f32>(instance, INSTANCE_EMISSION) * load<f32>(finish, FINISH_EMISSION);
+      const eg = load<f32>(instance, INSTANCE_EMISSION + 4) * load<f32>(finish, FINISH_EMISSION + 4);
+      const eb = load<f32>(instance, INSTANCE_EMISSION + 8) * load<f32>(finish, FINISH_EMISSION + 8);
+      if (er + eg + eb > 0) {
+        const light = load<i32>(instance, INSTANCE_LIGHT);
+        const w = meetWeight(scene, light, surfacePdf(travelled + distance, abs(facing), surfaceArea));
+        const group: u32 = light >= 0 ? load<u32>(<usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE, LIGHT_GROUP) : 0;
+        add(group, er * w, eg * w, eb * w);
+        if (straight) {
+          pathEmissionR += er;
+          pathEmissionG += eg;
+          pathEmissionB += eb;
+        }
+      }
+    }
     const flip: f32 = inside ? -1 : 1;
     const gx = flatX * flip, gy = flatY * flip, gz = flatZ * flip;
     let nx = smoothX * flip, ny = smoothY * flip, nz = smoothZ * flip;
@@ -261,59 +591,154 @@ export function tracePath(scene: usize): void {
       nz = gz;
     }
     const px = surfaceX, py = surfaceY, pz = surfaceZ;
+    if (mapped && load<f32>(finish, FINISH_NORMAL) * load<f32>(finish, FINISH_NORMAL) + load<f32>(finish, FINISH_NORMAL + 4) * load<f32>(finish, FINISH_NORMAL + 4) > 0) {
+      const bx = load<f32>(finish, FINISH_NORMAL), by = load<f32>(finish, FINISH_NORMAL + 4) * (mirrored ? <f32>-1 : <f32>1);
+      const bz = sqrt<f32>(max<f32>(0.01, ONE - bx * bx - by * by));
+      makeBasisAlong(nx, ny, nz, tangentX, tangentY, tangentZ);
+      const mx = bx * basisXx + by * basisYx + bz * nx, my = bx * basisXy + by * basisYy + bz * ny, mz = bx * basisXz + by * basisYz + bz * nz;
+      const n = ONE / sqrt<f32>(mx * mx + my * my + mz * mz);
+      if (-(mx * dx + my * dy + mz * dz) * n > 0.01) {
+        nx = mx * n;
+        ny = my * n;
+        nz = mz * n;
+      }
+    }
     if (first) {
       first = false;
-      pathDepth = distance;
+      pathDepth = whole;
       pathNormalX = nx;
       pathNormalY = ny;
       pathNormalZ = nz;
-      const clear = load<f32>(finish, FINISH_TRANSMISSION);
-      pathAlbedoR = load<f32>(finish, FINISH_BASE) * (ONE - clear) + clear;
-      pathAlbedoG = load<f32>(finish, FINISH_BASE + 4) * (ONE - clear) + clear;
-      pathAlbedoB = load<f32>(finish, FINISH_BASE + 8) * (ONE - clear) + clear;
       pathPart = load<u32>(instance, INSTANCE_PART);
       pathAlpha = 1;
+      pathX = px;
+      pathY = py;
+      pathZ = pz;
+      pathPartHash = load<u32>(instance, INSTANCE_HASH);
+      pathFinishHash = load<u32>(plain, FINISH_HASH);
+      if (layers & LAYER_MOTION) motionTo(scene, instance, startX, startY, px, py, pz);
+      if (layers & LAYER_OCCLUSION) pathOpenness = openness(scene, px + gx * eps, py + gy * eps, pz + gz * eps, nx, ny, nz);
+    }
+    if (mediumKind == UNDER_SURFACE && mediumInstance == number && inside) {
+      // Out again: the outer side glows evenly with what comes from below.
+      leaveMedium(scene, number);
+      if (++bounces > most) return;
+      limit = load<f32>(scene, SCENE_SPECK);
+      const ax = -gx, ay = -gy, az = -gz;
+      openFinish(finish, 0, 0, 1, false, 1, nanometres);
+      openPlace(px, py, pz, ax, ay, az);
+      if (sampleLight(scene)) {
+        const iz = lightX * ax + lightY * ay + lightZ * az;
+        if (iz > 0) {
+          evaluateExit(iz);
+          addSampled(scene, px, py, pz, ax, ay, az, eps, scatterPdf, false);
+        }
+      }
+      draw2();
+      makeBasis(ax, ay, az);
+      const r = sqrt<f32>(drawX), phi = TWO * PI * drawY;
+      const x = r * Mathf.cos(phi), y = r * Mathf.sin(phi), z = sqrt<f32>(max<f32>(1e-6, ONE - drawX));
+      evaluateExit(z);
+      throughR *= scatterR / scatterPdf;
+      throughG *= scatterG / scatterPdf;
+      throughB *= scatterB / scatterPdf;
+      dx = x * basisXx + y * basisYx + z * ax;
+      dy = x * basisXy + y * basisYy + z * ay;
+      dz = x * basisXz + y * basisYz + z * az;
+      setVertex(px, py, pz, ax, ay, az, scatterPdf);
+      ox = px + ax * eps;
+      oy = py + ay * eps;
+      oz = pz + az * eps;
+      travelled = 0;
+      steps = 0;
+      continue;
+    }
+    if (tinted) {
+      const clear = load<f32>(finish, FINISH_TRANSMISSION);
+      const below = load<f32>(finish, FINISH_SUBSURFACE) * (ONE - clear);
+      const base = (ONE - clear) - below;
+      pathAlbedoR = load<f32>(finish, FINISH_BASE) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR) * below + clear;
+      pathAlbedoG = load<f32>(finish, FINISH_BASE + 4) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR + 4) * below + clear;
+      pathAlbedoB = load<f32>(finish, FINISH_BASE + 8) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR + 8) * below + clear;
     }
     if (bounces >= most) return;
-    makeBasis(nx, ny, nz);
+    if (turned) {
+      makeBasisAlong(nx, ny, nz, tangentX, tangentY, tangentZ);
+      turnBasis(load<f32>(finish, FINISH_ROTATION) * flip);
+    } else makeBasis(nx, ny, nz);
     const ax = basisXx, ay = basisXy, az = basisXz, bx = basisYx, by = basisYy, bz = basisYz;
-    openFinish(finish, -(dx * ax + dy * ay + dz * az), -(dx * bx + dy * by + dz * bz), -(dx * nx + dy * ny + dz * nz), inside);
-    const scale = max(abs(px), max(abs(py), abs(pz)));
-    const eps: f32 = <f32>5e-4 + scale * 1.5e-6;
-    let total: f32 = 0;
+    const surround = surroundingIndex(number, nanometres);
+    const wx = -(dx * ax + dy * ay + dz * az), wy = -(dx * bx + dy * by + dz * bz), wz = -(dx * nx + dy * ny + dz * nz);
+    openFinish(finish, wx, wy, wz, inside, surround, nanometres);
+    if (nanometres == 0 && finishDisperses()) {
+      takeApart(spare);
+      openFinish(finish, wx, wy, wz, inside, surround, nanometres);
+    }
     const smoothGlass = finishIsSmoothGlass();
+    if (!smoothGlass) tinted = false;
+    const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz);
+    const share: f32 = guided ? GUIDED : 0;
+    const catches = straight && (layers & LAYER_SHADOW) != 0 && (flags & INSTANCE_CATCHER) != 0;
     if (!smoothGlass) {
       if (bounces > 0) limit = load<f32>(scene, SCENE_SPECK);
-      total = totalWeight(scene, px, py, pz);
-      if (sampleLight(scene, px, py, pz, total)) {
-        const lx = lightX, ly = lightY, lz = lightZ;
-        const iz = lx * nx + ly * ny + lz * nz;
-        const side = lx * gx + ly * gy + lz * gz;
+      openPlace(px, py, pz, nx, ny, nz);
+      if (sampleLight(scene)) {
+        const iz = lightX * nx + lightY * ny + lightZ * nz;
+        const side = lightX * gx + lightY * gy + lightZ * gz;
         if (iz * side > 0) {
-          evaluateFinish(lx * ax + ly * ay + lz * az, lx * bx + ly * by + lz * bz, iz);
+          evaluateFinish(lightX * ax + lightY * ay + lightZ * az, lightX * bx + lightY * by + lightZ * bz, iz);
           if (scatterPdf > 0 && scatterR + scatterG + scatterB > 0) {
-            const w = (<f32>1 / lightPdf) * (lightPdf / (lightPdf + scatterPdf));
             const s: f32 = side > 0 ? eps : -eps;
-            const lr = lightR * scatterR * w, lg = lightG * scatterG * w, lb = lightB * scatterB * w;
-            const reach: f32 = lightDistance > 1e19 ? FAR : lightDistance - 3 * eps;
-            if (reach > 0 && lightReaches(scene, finishes, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, reach)) {
-              add(lr * reachR, lg * reachG, lb * reachB);
+            const pdf = guided ? (ONE - share) * scatterPdf + share * guidePdf(scene, lightX, lightY, lightZ) : scatterPdf;
+            const through = side < 0 && load<f32>(finish, FINISH_THIN) <= 0;
+            if (through) {
+              // The other side of the wall is another medium.
+              if (inside) leaveMedium(scene, number);
+              else enterMedium(scene, number, plain, INSIDE_GLASS);
+            }
+            addSampled(scene, px, py, pz, gx, gy, gz, s, pdf, catches);
+            if (through) {
+              if (inside) enterMedium(scene, number, plain, INSIDE_GLASS);
+              else leaveMedium(scene, number);
             }
           }
         }
       }
     }
-    const choice = draw1();
+    if (mapped) {
+      // The shadow ray may have used the room of a mapped finish.
+      finish = mappedFinish(plain, u, v, footprint);
+      openFinish(finish, wx, wy, wz, inside, surround, nanometres);
+    }
+    let choice = draw1();
     draw2();
-    if (!sampleFinish(choice, drawX, drawY)) return;
+    const byGuide = guided && choice < share;
+    if (byGuide) {
+      chooseGuide(scene, choice / share, drawX, drawY);
+      const lx = guideX * ax + guideY * ay + guideZ * az, ly = guideX * bx + guideY * by + guideZ * bz;
+      const lz = guideX * nx + guideY * ny + guideZ * nz;
+      evaluateFinish(lx, ly, lz);
+      if (!weighDirection(lx, ly, lz, (ONE - share) * scatterPdf + share * guidePdf(scene, guideX, guideY, guideZ))) return;
+    } else {
+      if (guided) choice = (choice - share) / (ONE - share);
+      if (!sampleFinish(choice, drawX, drawY)) return;
+    }
     const x = sampleX * ax + sampleY * bx + sampleZ * nx;
     const y = sampleX * ay + sampleY * by + sampleZ * ny;
     const z = sampleX * az + sampleY * bz + sampleZ * nz;
     const side = x * gx + y * gy + z * gz;
     if (sampleTransmitted ? side >= 0 : side <= 0) return;
-    throughR *= weightR;
-    throughG *= weightG;
-    throughB *= weightB;
+    let pdf = samplePdf;
+    let again: f32 = 1;
+    if (guided && !byGuide) {
+      // Chosen by the finish: what the guides would have given to this direction counts too.
+      const mixed: f32 = pdf > 0 ? (ONE - share) * pdf + share * guidePdf(scene, x, y, z) : ONE - share;
+      again = pdf > 0 ? pdf / mixed : ONE / mixed;
+      if (pdf > 0) pdf = mixed;
+    }
+    throughR *= weightR * again;
+    throughG *= weightG * again;
+    throughB *= weightB * again;
     const s: f32 = sampleTransmitted ? -eps : eps;
     ox = px + gx * s;
     oy = py + gy * s;
@@ -327,55 +752,219 @@ export function tracePath(scene: usize): void {
     dy = y;
     dz = z;
     straight = false;
-    vx = px;
-    vy = py;
-    vz = pz;
-    vTotal = total;
     // A perfect mirror or lens cannot be met by light sampling; neither can a rough lobe where none was done.
-    vPdf = smoothGlass ? 0 : samplePdf;
+    setVertex(px, py, pz, nx, ny, nz, smoothGlass ? <f32>0 : pdf);
     travelled = 0;
     if (sampleTransmitted && load<f32>(finish, FINISH_THIN) <= 0) {
-      absorbR = inside ? 0 : load<f32>(finish, FINISH_ABSORPTION);
-      absorbG = inside ? 0 : load<f32>(finish, FINISH_ABSORPTION + 4);
-      absorbB = inside ? 0 : load<f32>(finish, FINISH_ABSORPTION + 8);
+      if (sampleEntered) enterMedium(scene, number, plain, UNDER_SURFACE);
+      else if (inside) leaveMedium(scene, number);
+      else enterMedium(scene, number, plain, INSIDE_GLASS);
     }
     bounces++;
-    if (bounces > 3) {
-      const live = min<f32>(0.95, max(throughR, max(throughG, throughB)));
-      if (draw1() >= live || !(live > 0)) return;
-      const inv = <f32>1 / live;
-      throughR *= inv;
-      throughG *= inv;
-      throughB *= inv;
-    }
+    if (bounces > 3 && !survives()) return;
   }
+}
+
+/** Ends dim paths by chance; what goes on carries more. */
+function survives(): bool {
+  const live = min<f32>(0.95, max(throughR, max(throughG, throughB)));
+  if (draw1() >= live || !(live > 0)) return false;
+  const inv = ONE / live;
+  throughR *= inv;
+  throughG *= inv;
+  throughB *= inv;
+  return true;
+}
+
+function turnBasis(angle: f32): void {
+  if (angle == 0) return;
+  const c = Mathf.cos(angle), s = Mathf.sin(angle);
+  makeBasisAlong(
+    basisXy * basisYz - basisXz * basisYy,
+    basisXz * basisYx - basisXx * basisYz,
+    basisXx * basisYy - basisXy * basisYx,
+    c * basisXx + s * basisYx,
+    c * basisXy + s * basisYy,
+    c * basisXz + s * basisYz,
+  );
+}
+
+/** Adds the light sampled last, through the scattering evaluated last; `s` leads off the surface along its flat normal. */
+function addSampled(scene: usize, px: f32, py: f32, pz: f32, gx: f32, gy: f32, gz: f32, s: f32, pdf: f32, catches: bool): void {
+  const lx = lightX, ly = lightY, lz = lightZ;
+  const distance = lightDistance, group = lightGroup;
+  const w = lightShadowless ? ONE / lightPdf : ONE / (lightPdf + pdf);
+  let lr = lightR * scatterR, lg = lightG * scatterG, lb = lightB * scatterB;
+  if (lightInstance >= 0) {
+    lampMap(scene);
+    lr *= mapR;
+    lg *= mapG;
+    lb *= mapB;
+  }
+  const alone = ONE / lightPdf;
+  const reach: f32 = distance > 1e19 ? FAR : distance - 3 * abs(s);
+  const reached = lightShadowless || (reach > 0 && lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, reach));
+  if (lightShadowless) {
+    reachR = 1;
+    reachG = 1;
+    reachB = 1;
+  }
+  if (catches) {
+    pathUnshaded += alone * (<f32>0.2126 * lr + <f32>0.7152 * lg + <f32>0.0722 * lb);
+    if (reached) pathLit += alone * (<f32>0.2126 * lr * reachR + <f32>0.7152 * lg * reachG + <f32>0.0722 * lb * reachB);
+  }
+  if (!reached) return;
+  transmit(distance);
+  add(group, lr * w * reachR * passR, lg * w * reachG * passG, lb * w * reachB * passB);
+}
+
+let mapR: f32 = 1;
+let mapG: f32 = 1;
+let mapB: f32 = 1;
+/** What the maps of a sampled luminous part make of its light there. */
+function lampMap(scene: usize): void {
+  mapR = 1;
+  mapG = 1;
+  mapB = 1;
+  const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>lightInstance * INSTANCE_SIZE;
+  const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
+  if (load<u32>(plain, FINISH_MAP_COUNT) == 0) return;
+  openCoordinates(instance, lampTriangle, lampU, lampV);
+  const finish = mappedFinish(plain, surfaceU, surfaceV, 0);
+  mapR = load<f32>(finish, FINISH_EMISSION);
+  mapG = load<f32>(finish, FINISH_EMISSION + 4);
+  mapB = load<f32>(finish, FINISH_EMISSION + 8);
 }
 
 let reachR: f32 = 1;
 let reachG: f32 = 1;
 let reachB: f32 = 1;
 
-/** Whether light comes through from a distance, and how much thin clear walls on the way let pass. */
-function lightReaches(scene: usize, finishes: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, reach: f32): bool {
+/** Whether light comes through from a distance, and how much thin clear walls and holes on the way let pass. */
+function lightReaches(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, reach: f32): bool {
   reachR = 1;
   reachG = 1;
   reachB = 1;
   if (!trace(scene, x, y, z, dx, dy, dz, 0, reach, true)) return true;
   let from: f32 = 0;
   for (let wall = 0; wall < MOST_PASSES; wall++) {
-    const finish = finishes + <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH) * FINISH_SIZE;
-    if (load<f32>(finish, FINISH_THIN) <= 0) return false;
+    const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
+    if (load<f32>(finish, FINISH_THIN) <= 0 && load<f32>(finish, FINISH_OPACITY) >= 1 && load<u32>(finish, FINISH_MAP_COUNT) == 0) return false;
     if (!trace(scene, x, y, z, dx, dy, dz, from, reach, false)) return true;
     const at = hitT;
-    const nearest = finishes + <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH) * FINISH_SIZE;
+    let nearest = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
     openSurface(scene);
-    const cosine = abs(dx * smoothX + dy * smoothY + dz * smoothZ);
-    reachR *= straightThrough(nearest, cosine, 0);
-    reachG *= straightThrough(nearest, cosine, 4);
-    reachB *= straightThrough(nearest, cosine, 8);
+    if (load<u32>(nearest, FINISH_MAP_COUNT) != 0) {
+      openTexture(scene);
+      nearest = mappedFinish(nearest, surfaceU, surfaceV, 0);
+    }
+    const opacity = load<f32>(nearest, FINISH_OPACITY);
+    straightThrough(nearest, abs(dx * smoothX + dy * smoothY + dz * smoothZ));
+    reachR *= ONE - opacity + opacity * weightR;
+    reachG *= ONE - opacity + opacity * weightG;
+    reachB *= ONE - opacity + opacity * weightB;
     if (!(reachR + reachG + reachB > 1e-6)) return false;
     from = at + <f32>1e-3 + at * 2e-6;
     if (from >= reach || !trace(scene, x, y, z, dx, dy, dz, from, reach, true)) return true;
   }
   return false;
+}
+
+/** Light that a vertex inside lit matter scatters, from a lamp in there. */
+function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, g: f32): void {
+  openPlace(px, py, pz, 0, 0, 0);
+  if (!sampleLight(scene)) return;
+  const value = phase(lightX * dx + lightY * dy + lightZ * dz, g);
+  evaluatePhase(value, value, value);
+  addSampled(scene, px, py, pz, 0, 0, 0, 5e-4, value, false);
+}
+
+/** Light that fog scatters towards the ray's beginning, along the whole ray, from one light. */
+function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, end: f32): void {
+  const middle = end * 0.5;
+  openPlace(ox + middle * dx, oy + middle * dy, oz + middle * dz, 0, 0, 0);
+  const chance = pickLight(scene);
+  draw2();
+  const u = drawX;
+  if (!(chance > 0)) return;
+  let t: f32 = 0, pdf: f32 = 0;
+  if (pickedLight < load<u32>(scene, SCENE_LOCAL_LIGHTS)) {
+    // Evenly in angle as the lamp sees the ray (Kulla and Fajardo, Importance Sampling Techniques for Path Tracing in
+    // Participating Media, 2012).
+    const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>pickedLight * LIGHT_SIZE;
+    const cx = load<f32>(light, LIGHT_POSITION) - ox, cy = load<f32>(light, LIGHT_POSITION + 4) - oy, cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
+    const along = cx * dx + cy * dy + cz * dz;
+    const away = sqrt<f32>(max<f32>(1, cx * cx + cy * cy + cz * cz - along * along));
+    const low = Mathf.atan2(-along, away), high = Mathf.atan2(end - along, away);
+    const s = away * Mathf.tan(low + u * (high - low));
+    t = max<f32>(0, min<f32>(end, along + s));
+    pdf = away / ((high - low) * (away * away + s * s));
+  } else {
+    const mean = max<f32>(1e-9, (extinctionR + extinctionG + extinctionB) / 3);
+    const whole = ONE - Mathf.exp(-mean * end);
+    t = -Mathf.log(max<f32>(1e-7, ONE - u * whole)) / mean;
+    pdf = (mean * Mathf.exp(-mean * t)) / whole;
+  }
+  if (!(pdf > 0)) return;
+  const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
+  openPlace(px, py, pz, 0, 0, 0);
+  draw2();
+  if (!sampleChosen(scene, pickedLight, chance)) return;
+  transmit(t);
+  const value = phase(lightX * dx + lightY * dy + lightZ * dz, mediumG) / pdf;
+  evaluatePhase(value * scatteringR * passR, value * scatteringG * passG, value * scatteringB * passB);
+  addSampled(scene, px, py, pz, 0, 0, 0, 5e-4, 0, false);
+}
+
+function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: bool): void {
+  const behind = load<u32>(scene, SCENE_BEHIND);
+  if (straight && behind == BEHIND_TRANSPARENT) return;
+  if (straight) pathAlpha = 1;
+  const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
+  const count = load<u32>(scene, SCENE_LIGHT_COUNT);
+  const sky = count - 1;
+  const group = load<u32>(lights + <usize>sky * LIGHT_SIZE, LIGHT_GROUP);
+  if (straight && behind == BEHIND_COLOR) {
+    add(group, load<f32>(scene, SCENE_BEHIND_COLOR), load<f32>(scene, SCENE_BEHIND_COLOR + 4), load<f32>(scene, SCENE_BEHIND_COLOR + 8));
+  } else {
+    skyRadiance(scene, dx, dy, dz);
+    const r = skyR, g = skyG, b = skyB;
+    const w: f32 = vPdf == 0 ? 1 : meetWeight(scene, <i32>sky, skyPdf(scene, dx, dy, dz));
+    add(group, r * w, g * w, b * w);
+  }
+  for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < sky; k++) {
+    if (straight && !(load<u32>(lights + <usize>k * LIGHT_SIZE, LIGHT_FLAGS) & LIGHT_SEEN)) continue;
+    if (!sunAt(scene, k, dx, dy, dz)) continue;
+    const r = lightR, g = lightG, b = lightB, sun = lightGroup;
+    const w = meetWeight(scene, <i32>k, lightPdf);
+    add(sun, r * w, g * w, b * w);
+  }
+}
+
+/** Pixels that the point of the last hit moves until the next frame. */
+function motionTo(scene: usize, instance: usize, fromX: f32, fromY: f32, px: f32, py: f32, pz: f32): void {
+  const m = <usize>load<u32>(instance, INSTANCE_NEXT);
+  let x = px, y = py, z = pz;
+  if (m != 0) {
+    x = load<f32>(m) * objectX + load<f32>(m, 4) * objectY + load<f32>(m, 8) * objectZ + load<f32>(m, 12);
+    y = load<f32>(m, 16) * objectX + load<f32>(m, 20) * objectY + load<f32>(m, 24) * objectZ + load<f32>(m, 28);
+    z = load<f32>(m, 32) * objectX + load<f32>(m, 36) * objectY + load<f32>(m, 40) * objectZ + load<f32>(m, 44);
+  }
+  if (!projectNext(scene, x, y, z)) return;
+  pathMotionX = pictureX - fromX;
+  pathMotionY = pictureY - fromY;
+}
+
+/** 1 where a direction chosen by cosine meets nothing near, else 0. */
+function openness(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): f32 {
+  draw2();
+  makeBasis(nx, ny, nz);
+  const r = sqrt<f32>(drawX), phi = TWO * PI * drawY;
+  const a = r * Mathf.cos(phi), b = r * Mathf.sin(phi), c = sqrt<f32>(max<f32>(0, ONE - drawX));
+  const met = trace(
+    scene, x, y, z,
+    a * basisXx + b * basisYx + c * nx, a * basisXy + b * basisYy + c * ny, a * basisXz + b * basisYz + c * nz,
+    0, load<f32>(scene, SCENE_OCCLUSION), true,
+  );
+  return met ? 0 : 1;
 }

@@ -52,9 +52,29 @@ function sobolSecond(index: u32): u32 {
   return result;
 }
 
-export function startSample(x: u32, y: u32, seed: u32, sample: u32): void {
-  pixelSeed = hash(x + hash(y + hash(seed)));
-  sampleIndex = sample;
+/** Bits of x and y taking turns, for at most 16 of each (Morton order). */
+function interleave(x: u32, y: u32): u32 {
+  return spread(x) | (spread(y) << 1);
+}
+
+function spread(v: u32): u32 {
+  v &= 0xffff;
+  v = (v | (v << 8)) & 0x00ff00ff;
+  v = (v | (v << 4)) & 0x0f0f0f0f;
+  v = (v | (v << 2)) & 0x33333333;
+  return (v | (v << 1)) & 0x55555555;
+}
+
+/**
+ * Starts a sample of a pixel. One sequence runs over the whole picture along a Morton curve, 2^bits samples a pixel: neighbours
+ * share out the error between them, which spreads it as blue noise (Ahmed and Wonka, Screen-Space Blue-Noise Diffusion of
+ * Monte Carlo Sampling Error via Hierarchical Ordering of Pixels, 2020). Squares of pixels that have used up 32 bits begin anew.
+ */
+export function startSample(x: u32, y: u32, seed: u32, sample: u32, bits: u32): void {
+  const side = (32 - bits) >> 1;
+  const inner: u32 = side >= 16 ? 0xffff : (1 << side) - 1;
+  pixelSeed = hash((x & ~inner) + hash((y & ~inner) + hash(seed)));
+  sampleIndex = (interleave(x & inner, y & inner) << bits) | sample;
   dimension = 0;
 }
 
@@ -62,9 +82,10 @@ export function startSample(x: u32, y: u32, seed: u32, sample: u32): void {
 export function draw2(): void {
   const seed = hash(pixelSeed ^ (dimension * 0x9e3779b9));
   dimension++;
-  const index = scramble(sampleIndex, seed);
-  drawX = <f32>(scramble(reverseBits(index), hash(seed ^ 0x68bc21eb)) >> 8) * 5.9604645e-8;
-  drawY = <f32>(scramble(sobolSecond(index), hash(seed ^ 0x02e5be93)) >> 8) * 5.9604645e-8;
+  // Nested from the first bit down: whole squares of pixels change places, then pixels, then samples.
+  const index = permute(reverseBits(sampleIndex), seed);
+  drawX = <f32>(scramble(index, hash(seed ^ 0x68bc21eb)) >> 8) * 5.9604645e-8;
+  drawY = <f32>(scramble(sobolSecond(reverseBits(index)), hash(seed ^ 0x02e5be93)) >> 8) * 5.9604645e-8;
 }
 
 export function draw1(): f32 {

@@ -8,8 +8,10 @@ import {
   MESH_INDICES,
   MESH_NORMALS,
   MESH_POSITIONS,
+  MESH_UVS,
   SCENE_INSTANCES,
 } from './layout';
+import { instanceMatrices } from './motion';
 import { hitInstance, hitTriangle, hitU, hitV } from './traverse';
 
 export let surfaceX: f32 = 0;
@@ -25,6 +27,18 @@ export let smoothY: f32 = 0;
 export let smoothZ: f32 = 0;
 /** World area that stands for one part's whole surface when densities over area are taken here. */
 export let surfaceArea: f32 = 0;
+/** The place in the part's own space. */
+export let objectX: f32 = 0;
+export let objectY: f32 = 0;
+export let objectZ: f32 = 0;
+/** Results of `openTexture`: where the surface is on its pictures, world directions in which u and v grow, and how far a mm goes. */
+export let surfaceU: f32 = 0;
+export let surfaceV: f32 = 0;
+export let tangentX: f32 = 0;
+export let tangentY: f32 = 0;
+export let tangentZ: f32 = 0;
+export let mirrored: bool = false;
+export let texturePerLength: f32 = 0;
 
 /** Address of the instance that was hit last. */
 export function surfaceInstance(scene: usize): usize {
@@ -44,19 +58,23 @@ export function openSurface(scene: usize): void {
   const e1x = load<f32>(p1) - x0, e1y = load<f32>(p1, 4) - y0, e1z = load<f32>(p1, 8) - z0;
   const e2x = load<f32>(p2) - x0, e2y = load<f32>(p2, 4) - y0, e2z = load<f32>(p2, 8) - z0;
   const x = x0 + b1 * e1x + b2 * e2x, y = y0 + b1 * e1y + b2 * e2y, z = z0 + b1 * e1z + b2 * e2z;
-  const m = instance + INSTANCE_TO_WORLD;
+  const matrices = instanceMatrices(scene, instance);
+  const m = matrices + INSTANCE_TO_WORLD;
   surfaceX = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z + load<f32>(m, 12);
   surfaceY = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z + load<f32>(m, 28);
   surfaceZ = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z + load<f32>(m, 44);
+  objectX = x;
+  objectY = y;
+  objectZ = z;
   const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
-  toWorldNormal(instance, cx, cy, cz);
+  toWorldNormal(matrices, cx, cy, cz);
   flatX = normalX;
   flatY = normalY;
   flatZ = normalZ;
   const normals = <usize>load<u32>(mesh, MESH_NORMALS);
   const n0 = normals + i0, n1 = normals + i1, n2 = normals + i2;
   toWorldNormal(
-    instance,
+    matrices,
     b0 * load<f32>(n0) + b1 * load<f32>(n1) + b2 * load<f32>(n2),
     b0 * load<f32>(n0, 4) + b1 * load<f32>(n1, 4) + b2 * load<f32>(n2, 4),
     b0 * load<f32>(n0, 8) + b1 * load<f32>(n1, 8) + b2 * load<f32>(n2, 8),
@@ -89,12 +107,69 @@ let normalY: f32 = 0;
 let normalZ: f32 = 0;
 
 /** Normals go to the world by the transpose of the way back, so that they stay upright under any scale. */
-function toWorldNormal(instance: usize, x: f32, y: f32, z: f32): void {
-  const nx = load<f32>(instance) * x + load<f32>(instance, 16) * y + load<f32>(instance, 32) * z;
-  const ny = load<f32>(instance, 4) * x + load<f32>(instance, 20) * y + load<f32>(instance, 36) * z;
-  const nz = load<f32>(instance, 8) * x + load<f32>(instance, 24) * y + load<f32>(instance, 40) * z;
+function toWorldNormal(matrices: usize, x: f32, y: f32, z: f32): void {
+  const nx = load<f32>(matrices) * x + load<f32>(matrices, 16) * y + load<f32>(matrices, 32) * z;
+  const ny = load<f32>(matrices, 4) * x + load<f32>(matrices, 20) * y + load<f32>(matrices, 36) * z;
+  const nz = load<f32>(matrices, 8) * x + load<f32>(matrices, 24) * y + load<f32>(matrices, 40) * z;
   const inv = <f32>1 / sqrt<f32>(max<f32>(1e-30, nx * nx + ny * ny + nz * nz));
   normalX = nx * inv;
   normalY = ny * inv;
   normalZ = nz * inv;
+}
+
+/** Coordinates and tangent of the last hit, after `openSurface`. Without coordinates the tangent goes round the part's own y axis. */
+export function openTexture(scene: usize): void {
+  const instance = surfaceInstance(scene);
+  const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
+  const m = instanceMatrices(scene, instance) + INSTANCE_TO_WORLD;
+  const uvs = <usize>load<u32>(mesh, MESH_UVS);
+  let tx: f32 = 0, ty: f32 = 0, tz: f32 = 0;
+  surfaceU = 0;
+  surfaceV = 0;
+  texturePerLength = 0;
+  mirrored = false;
+  if (uvs != 0) {
+    const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>hitTriangle * 12;
+    const i0 = <usize>load<u32>(index), i1 = <usize>load<u32>(index, 4), i2 = <usize>load<u32>(index, 8);
+    const t0 = uvs + i0 * 8, t1 = uvs + i1 * 8, t2 = uvs + i2 * 8;
+    const u0 = load<f32>(t0), v0 = load<f32>(t0, 4);
+    const u1 = load<f32>(t1) - u0, v1 = load<f32>(t1, 4) - v0, u2 = load<f32>(t2) - u0, v2 = load<f32>(t2, 4) - v0;
+    surfaceU = u0 + hitU * u1 + hitV * u2;
+    surfaceV = v0 + hitU * v1 + hitV * v2;
+    const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
+    const p0 = positions + i0 * 12, p1 = positions + i1 * 12, p2 = positions + i2 * 12;
+    const e1x = load<f32>(p1) - load<f32>(p0), e1y = load<f32>(p1, 4) - load<f32>(p0, 4), e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
+    const e2x = load<f32>(p2) - load<f32>(p0), e2y = load<f32>(p2, 4) - load<f32>(p0, 4), e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
+    const det = u1 * v2 - u2 * v1;
+    mirrored = det < 0;
+    const s: f32 = mirrored ? -1 : 1;
+    tx = s * (v2 * e1x - v1 * e2x);
+    ty = s * (v2 * e1y - v1 * e2y);
+    tz = s * (v2 * e1z - v1 * e2z);
+    const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
+    const area = sqrt<f32>(cx * cx + cy * cy + cz * cz);
+    texturePerLength = area > 0 ? sqrt<f32>(abs(det) / area) : 0;
+  }
+  if (!(tx * tx + ty * ty + tz * tz > 1e-24)) {
+    tx = objectZ;
+    tz = -objectX;
+    ty = 0;
+  }
+  tangentX = load<f32>(m) * tx + load<f32>(m, 4) * ty + load<f32>(m, 8) * tz;
+  tangentY = load<f32>(m, 16) * tx + load<f32>(m, 20) * ty + load<f32>(m, 24) * tz;
+  tangentZ = load<f32>(m, 32) * tx + load<f32>(m, 36) * ty + load<f32>(m, 40) * tz;
+}
+
+/** Only the coordinates, of any point of an instance: weights of the second and third corner as a hit has them. */
+export function openCoordinates(instance: usize, triangle: u32, b1: f32, b2: f32): void {
+  const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
+  const uvs = <usize>load<u32>(mesh, MESH_UVS);
+  surfaceU = 0;
+  surfaceV = 0;
+  if (uvs == 0) return;
+  const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
+  const t0 = uvs + <usize>load<u32>(index) * 8, t1 = uvs + <usize>load<u32>(index, 4) * 8, t2 = uvs + <usize>load<u32>(index, 8) * 8;
+  const b0: f32 = 1 - b1 - b2;
+  surfaceU = b0 * load<f32>(t0) + b1 * load<f32>(t1) + b2 * load<f32>(t2);
+  surfaceV = b0 * load<f32>(t0, 4) + b1 * load<f32>(t1, 4) + b2 * load<f32>(t2, 4);
 }

@@ -13,7 +13,9 @@ import {
   NODE_CHILD,
   SCENE_INSTANCES,
   SCENE_ROOT,
+  SCRATCH_MESH_STACK,
 } from './layout';
+import { instanceMatrices } from './motion';
 
 /** The nearest hit found so far; `hitInstance` is -1 while there is none. */
 export let hitT: f32 = 0;
@@ -28,7 +30,7 @@ let stackMesh: usize = 0;
 /** Gives this worker its private traversal stacks: SCRATCH_SIZE bytes. */
 export function setTraversalScratch(at: usize): void {
   stackTop = at;
-  stackMesh = at + 32768;
+  stackMesh = at + SCRATCH_MESH_STACK;
 }
 
 // Rounding of (plane - origin) / direction can push an exit before an entry at a shared edge: exits move out by 3 ulp
@@ -67,14 +69,15 @@ export function trace(
     if (word & <u32>LEAF) {
       const instance = word & ~(<u32>LEAF);
       const at = instances + <usize>instance * INSTANCE_SIZE;
-      const m0 = load<f32>(at), m1 = load<f32>(at, 4), m2 = load<f32>(at, 8);
-      const m4 = load<f32>(at, 16), m5 = load<f32>(at, 20), m6 = load<f32>(at, 24);
-      const m8 = load<f32>(at, 32), m9 = load<f32>(at, 36), m10 = load<f32>(at, 40);
+      const m = instanceMatrices(scene, at);
+      const m0 = load<f32>(m), m1 = load<f32>(m, 4), m2 = load<f32>(m, 8);
+      const m4 = load<f32>(m, 16), m5 = load<f32>(m, 20), m6 = load<f32>(m, 24);
+      const m8 = load<f32>(m, 32), m9 = load<f32>(m, 36), m10 = load<f32>(m, 40);
       const found = traceMesh(
         <usize>load<u32>(at + INSTANCE_MESH),
-        m0 * ox + m1 * oy + m2 * oz + load<f32>(at, 12),
-        m4 * ox + m5 * oy + m6 * oz + load<f32>(at, 28),
-        m8 * ox + m9 * oy + m10 * oz + load<f32>(at, 44),
+        m0 * ox + m1 * oy + m2 * oz + load<f32>(m, 12),
+        m4 * ox + m5 * oy + m6 * oz + load<f32>(m, 28),
+        m8 * ox + m9 * oy + m10 * oz + load<f32>(m, 44),
         m0 * dx + m1 * dy + m2 * dz,
         m4 * dx + m5 * dy + m6 * dz,
         m8 * dx + m9 * dy + m10 * dz,

@@ -2,7 +2,7 @@ import { SCRATCH_SIZE } from '../assembly/layout';
 
 /** What the compiled module offers; see kernel/assembly/index.ts. Addresses are bytes in its memory. */
 export interface KernelExports {
-  setScratch(at: number): void;
+  setScratch(at: number, worker: number): void;
   buildMeshTree(
     positions: number,
     indices: number,
@@ -15,13 +15,21 @@ export interface KernelExports {
   lastBlockCount(): number;
   treeScratchSize(count: number): number;
   treeNodeBound(count: number): number;
-  prepareFinishes(first: number, count: number): void;
+  fillEnergyTables(at: number): void;
   prepareSky(sky: number): void;
-  renderTile(scene: number, x0: number, y0: number, x1: number, y1: number): void;
+  renderTile(scene: number, x0: number, y0: number, x1: number, y1: number, mask: number): void;
   denoise(planes: number, width: number, height: number, known: boolean): void;
   traceRays(scene: number, rays: number, hits: number, count: number, any: boolean): void;
-  probeEvaluate(finish: number, io: number, inside: boolean): void;
-  probeSample(finish: number, io: number, out: number, count: number, seed: number, inside: boolean): void;
+  probeEvaluate(energy: number, finish: number, io: number, inside: boolean): void;
+  probeSample(
+    energy: number,
+    finish: number,
+    io: number,
+    out: number,
+    count: number,
+    seed: number,
+    inside: boolean,
+  ): void;
 }
 
 export const PAGE = 65536;
@@ -52,6 +60,6 @@ export async function startKernel(
   };
   const instance = await WebAssembly.instantiate(module, { env: { memory, abort } });
   const kernel = instance.exports as unknown as KernelExports;
-  kernel.setScratch(STATIC_END + PAGE + worker * SCRATCH_SIZE);
+  kernel.setScratch(STATIC_END + PAGE + worker * SCRATCH_SIZE, worker);
   return kernel;
 }

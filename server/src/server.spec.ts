@@ -172,7 +172,7 @@ describe('takes', () => {
     const shot = Object.keys(document.shots)[0]!;
     const { edit } = makeEdit(document, 'blink', (draft) => {
       draft.shots[shot]!.length = 12;
-      const blink = newMove('blink', `lights/${light}/lumens`, 1, 12);
+      const blink = newMove('blink', `lights/${light}/power`, 1, 12);
       draft.shots[shot]!.moves[blink.id] = { ...blink, count: 3, softness: 0, low: 0, high: 800 } as never;
     });
     await call('POST', `/api/projects/${id}/edits`, { revision: 1, patches: edit!.patches, window: 'w' });

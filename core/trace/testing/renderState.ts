@@ -1,4 +1,3 @@
-import { FILM_FLOATS } from '@zippy/kernel/layout';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -19,7 +18,9 @@ import {
   renderTiles,
   resetTiles,
   SceneMemory,
+  type LoadedFrame,
   type RenderSettings,
+  type SceneSource,
   type SkyPicture,
 } from '../index';
 
@@ -38,38 +39,52 @@ export interface TestScene {
   camera?: Partial<Camera>;
   set?: (set: StudioSet) => void;
   sky?: SkyPicture;
+  /** What is rendered instead of the scene at rest, with the scene's meshes. */
+  state?: FrameState;
 }
 
 /** Black surroundings, no floor, a pinhole at (0, 0, 100) that looks at the origin, unless the test says otherwise. */
 export function frameState({ parts = [], lights = [], camera, set }: TestScene): FrameState {
   const studio = structuredClone(newDocument('test').set);
   studio.floor.kind = 'none';
-  studio.surroundings = { kind: 'color', picture: null, color: [0, 0, 0], turn: 0, brightness: 1 };
+  studio.surroundings.color = [0, 0, 0];
   set?.(studio);
   return {
     parts: parts.map(({ transform }, index) => ({
       node: `n${index}`,
+      name: `Part ${index}`,
       mesh: { asset: 'test', index },
       transform: transform ?? IDENTITY,
       finish: `f${index}`,
       glow: 1,
     })),
     finishes: Object.fromEntries(
-      parts.map(({ finish }, index) => [`f${index}`, newFinish({ id: `f${index}`, ...finish })]),
+      parts.map(({ finish }, index) => [
+        `f${index}`,
+        newFinish({ id: `f${index}`, name: `Finish ${index}`, ...finish }),
+      ]),
     ),
     lights,
-    camera: newCamera({ position: [0, 0, 100], target: [0, 0, 0], fStop: 0, ...camera }),
+    camera: newCamera({ position: [0, 0, 100], target: [0, 0, 0], fStop: 0, shutterAngle: 0, ...camera }),
     set: studio,
   };
 }
 
 export interface TestFilm {
   film: Float32Array;
+  frame: LoadedFrame;
   width: number;
   height: number;
   /** Mean linear colour of all pixels. */
   mean: [number, number, number];
   pixel(x: number, y: number): [number, number, number];
+}
+
+function sourceOf({ parts = [], sky }: TestScene): SceneSource {
+  return {
+    mesh: async (_: string, index: number) => parts[index]!.mesh,
+    sky: async () => sky ?? plainSky([0, 0, 0]),
+  };
 }
 
 /** Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn. */
@@ -82,13 +97,8 @@ export async function renderScene(
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
   const memory = createKernelMemory();
   const kernels = await Promise.all(Array.from({ length: workers }, (_, k) => startKernel(module, memory, k)));
-  const meshes = (scene.parts ?? []).map((part) => part.mesh);
-  const source = {
-    mesh: async (_: string, index: number) => meshes[index]!,
-    sky: async () => scene.sky ?? plainSky([0, 0, 0]),
-  };
-  const sceneMemory = new SceneMemory(kernels[0]!, memory, source);
-  const frame = await sceneMemory.load(frameState(scene), settings);
+  const sceneMemory = new SceneMemory(kernels[0]!, memory, sourceOf(scene));
+  const frame = await sceneMemory.load(scene.state ?? frameState(scene), settings);
   let first = 0;
   for (const end of passes) {
     sceneMemory.setSamples(frame, first, end);
@@ -98,13 +108,13 @@ export async function renderScene(
   }
   const film = sceneMemory.readFilm(frame);
   const pixel = (x: number, y: number) => {
-    const at = (y * settings.width + x) * FILM_FLOATS;
+    const at = (y * settings.width + x) * frame.floats;
     return [film[at]!, film[at + 1]!, film[at + 2]!] as [number, number, number];
   };
   const mean: [number, number, number] = [0, 0, 0];
-  for (let at = 0; at < film.length; at += FILM_FLOATS)
-    for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / FILM_FLOATS);
-  return { film, width: settings.width, height: settings.height, mean, pixel };
+  for (let at = 0; at < film.length; at += frame.floats)
+    for (let k = 0; k < 3; k++) mean[k]! += film[at + k]! / (film.length / frame.floats);
+  return { film, frame, width: settings.width, height: settings.height, mean, pixel };
 }
 
 /** A quad in the plane z = 0, edge `size`, facing +z. */

@@ -56,7 +56,7 @@ beforeEach(async () => {
   await projects.edit(
     project.id,
     1,
-    [{ op: 'add', path: ['shots', shot(), 'tracks', `lights/${light}/lumens`], value: track }],
+    [{ op: 'add', path: ['shots', shot(), 'tracks', `lights/${light}/power`], value: track }],
     'w',
   );
   close = async () => {
@@ -133,7 +133,7 @@ describe('a take', () => {
     ];
     await until(two.id, ['done']);
     expect([one.number, two.number]).toEqual([1, 2]);
-    expect(tracer.asked.map((each) => each.state.lights[0]!.lumens)).toEqual([1, 2, 3, 4]);
+    expect(tracer.asked.map((each) => each.state.lights[0]!.power)).toEqual([1, 2, 3, 4]);
   });
 
   it('of a range outside the shot, or of a shot without a camera, is refused with a sentence', async () => {

@@ -2,8 +2,8 @@ import { access, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { In, type DataSource } from 'typeorm';
 import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
-import { evaluate } from '@zippy/core/motion';
-import { frameIdentity, type RenderSettings } from '@zippy/core/trace';
+import { exposeFrame } from '@zippy/core/motion';
+import { frameIdentity, renderSettingsSchema, type RenderSettings } from '@zippy/core/trace';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
@@ -66,7 +66,11 @@ export class Takes {
       throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
     }
     const identities = Array.from({ length: last - first + 1 }, (_, k) =>
-      frameIdentity(evaluate(document, shot, first + k), settings, pictureHash(document)),
+      frameIdentity(
+        exposeFrame(document, shot, first + k, settings.layers.includes('motion')),
+        settings,
+        pictureHash(document),
+      ),
     );
     const rows = this.database.getRepository(TakeRow);
     const newest = await rows.findOne({ where: { project }, order: { number: 'DESC' } });
@@ -179,7 +183,7 @@ export class Takes {
   private async render(row: TakeRow): Promise<void> {
     const document = openDocument(JSON.parse(row.document));
     const shot = document.shots[row.shot] as Shot;
-    const settings = JSON.parse(row.settings) as RenderSettings;
+    const settings = renderSettingsSchema.parse(JSON.parse(row.settings));
     const identities = JSON.parse(row.identities) as string[];
     const files = await this.assetFiles(document);
     let done = (await this.view(row)).done.length;
@@ -189,7 +193,7 @@ export class Takes {
       if (await exists(output)) continue;
       if (this.closed || !(await this.stillRenders(row))) return;
       const answer = await this.tracer.trace({
-        state: evaluate(document, shot, frame),
+        state: exposeFrame(document, shot, frame, settings.layers.includes('motion')),
         settings,
         identity,
         output,
@@ -266,7 +270,7 @@ export class Takes {
       last,
       failure,
       createdAt,
-      settings: JSON.parse(row.settings) as RenderSettings,
+      settings: renderSettingsSchema.parse(JSON.parse(row.settings)),
       done: identities.flatMap((identity, k) => (there.get(identity) ? [first + k] : [])),
       distinct: there.size,
     };

@@ -58,7 +58,7 @@ async function traceFrame(request: TraceRequest): Promise<TraceAnswer> {
   const finished = (await Promise.all(answers)).every(([answer]) => answer.finished);
   const traced = performance.now();
   if (!finished) return { id: request.id, stopped: true };
-  const bytes = encodeFrame(scene.readFilm(frame), frame.width, frame.height, request.identity, deflate);
+  const bytes = encodeFrame({ ...frame, film: scene.readFilm(frame) }, request.identity, deflate);
   await mkdir(dirname(request.output), { recursive: true });
   const part = `${request.output}.${randomBytes(6).toString('hex')}.part`;
   try {

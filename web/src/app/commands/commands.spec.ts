@@ -41,11 +41,11 @@ describe('commands', () => {
   });
 
   it('undo and redo with Ctrl or Cmd', () => {
-    studio.setProperty('Power', 'lights/key/lumens', 5);
+    studio.setProperty('Power', 'lights/key/power', 5);
     expect(press('z', { ctrlKey: true })).toBe(true);
-    expect(studio.document().lights['key']!.lumens).toBe(900);
+    expect(studio.document().lights['key']!.power).toBe(900);
     press('Z', { metaKey: true, shiftKey: true });
-    expect(studio.document().lights['key']!.lumens).toBe(5);
+    expect(studio.document().lights['key']!.power).toBe(5);
   });
 
   it('leave typing alone, save for the palette and saving', () => {

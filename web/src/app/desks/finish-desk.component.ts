@@ -88,7 +88,7 @@ export class FinishDeskComponent {
 
   /** A small ball that hints at colour, gloss and glow; the rendered thumbnail comes with the tracer in the page. */
   ball(finish: Partial<Finish>): string {
-    const lit = (finish.emissionLumens ?? 0) > 0;
+    const lit = (finish.emissionPower ?? 0) > 0;
     const color = lit
       ? lightColor(finish.emissionKelvin ?? 4000, finish.emissionColor ?? [1, 1, 1])
       : (finish.transmissionWeight ?? 0) > 0.5

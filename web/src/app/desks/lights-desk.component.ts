@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { inOrder, type Light, type Vector3 } from '@zippy/core/document';
+import { inOrder, LIGHT_NAMES, type Light, type Vector3 } from '@zippy/core/document';
 import { IconComponent } from '../shell/icon.component';
 import { SceneBounds } from '../state/scene-bounds';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+
+const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'cd/m²', candela: 'cd', lux: 'lx' };
 
 /** All lights with on/off and solo. */
 @Component({
@@ -11,9 +13,10 @@ import { Things } from '../state/things';
   imports: [IconComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="row">
-      <button class="control" (click)="add('panel')"><zr-icon name="plus" /> Panel</button>
-      <button class="control" (click)="add('bulb')"><zr-icon name="plus" /> Bulb</button>
+    <div class="kinds">
+      @for (kind of kinds; track kind) {
+        <button class="control" (click)="add(kind)"><zr-icon name="plus" /> {{ names[kind] }}</button>
+      }
     </div>
     @for (light of lights(); track light.id) {
       <div
@@ -27,7 +30,7 @@ import { Things } from '../state/things';
       >
         <zr-icon name="lamp" />
         <span class="name"
-          >{{ light.name }}<br /><span class="mono quiet small">{{ lumens(light) }} lm</span></span
+          >{{ light.name }}<br /><span class="mono quiet small">{{ power(light) }}</span></span
         >
         <button
           [attr.aria-pressed]="light.solo"
@@ -60,19 +63,29 @@ import { Things } from '../state/things';
     .line {
       min-height: 44px;
     }
+    .kinds {
+      display: grid;
+      grid-template-columns: repeat(3, 1fr);
+      gap: 4px;
+    }
     .small {
       font-size: 11px;
     }
   `,
 })
 export class LightsDeskComponent {
+  readonly names = LIGHT_NAMES;
+  readonly kinds = Object.keys(LIGHT_NAMES) as Light['kind'][];
   readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly bounds = inject(SceneBounds);
   readonly lights = computed(() => inOrder(this.studio.document().lights));
 
   on = (light: Light): boolean => this.studio.present().lights[light.id]?.on ?? light.on;
-  lumens = (light: Light): number => Math.round(this.studio.present().lights[light.id]?.lumens ?? light.lumens);
+  power(light: Light): string {
+    const { power, unit } = this.studio.present().lights[light.id] ?? light;
+    return `${power >= 10 ? Math.round(power) : Number(power.toPrecision(2))} ${SYMBOLS[unit]}`;
+  }
 
   /** Beside the product, aimed at it, in proportion to its size. */
   add(kind: Light['kind']): void {

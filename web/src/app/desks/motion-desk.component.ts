@@ -113,8 +113,8 @@ export class MotionDeskComponent {
     if (kind === 'turntable') return of === 'node' ? `nodes/${id}` : null;
     if (kind === 'orbit') return of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
     if (kind === 'glide') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
-    if (of === 'light') return `lights/${id}/lumens`;
-    if (of === 'finish') return `finishes/${id}/emissionLumens`;
+    if (of === 'light') return `lights/${id}/power`;
+    if (of === 'finish') return `finishes/${id}/emissionPower`;
     return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
   }
 }

@@ -8,6 +8,7 @@ import {
   newMove,
   newNode,
   newShot,
+  type Light,
   type MoveKind,
   type ProjectDocument,
 } from '@zippy/core/document';
@@ -18,8 +19,12 @@ const kinds: MoveKind[] = ['turntable', 'orbit', 'glide', 'fade', 'blink'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
 document.nodes = { part: newNode({ id: 'part', mesh: { asset: 'a'.repeat(64), index: 0 } }) };
 document.finishes = { gold: newFinish({ id: 'gold' }) };
-document.lights = { panel: newLight('panel', { id: 'panel' }), bulb: newLight('bulb', { id: 'bulb' }) };
-document.cameras = { eye: newCamera({ id: 'eye' }) };
+const lamps: Light['kind'][] = ['panel', 'disc', 'tube', 'bulb', 'spot', 'sun'];
+document.lights = Object.fromEntries(lamps.map((kind) => [kind, newLight(kind, { id: kind })]));
+document.cameras = {
+  eye: newCamera({ id: 'eye' }),
+  plan: newCamera({ id: 'plan', projection: 'orthographic' }),
+};
 document.shots = {
   shot: newShot({
     id: 'shot',
@@ -29,6 +34,8 @@ document.shots = {
 document.reel.clips = {
   clip: { id: 'clip', order: 0, take: 't', from: 1, to: 2, speed: 1, loop: 1, reverse: false },
 };
+const underSky = structuredClone(document);
+underSky.set.surroundings.kind = 'sky';
 document.takeLooks = { take: document.look };
 
 function valueAt(path: string): unknown {
@@ -40,9 +47,9 @@ const paths = (groups: FieldGroup[]) => groups.flatMap((group) => group.fields.m
 const selections: [SelectionKind, string][] = [
   ['node', 'part'],
   ['finish', 'gold'],
-  ['light', 'panel'],
-  ['light', 'bulb'],
+  ...lamps.map((kind): [SelectionKind, string] => ['light', kind]),
   ['camera', 'eye'],
+  ['camera', 'plan'],
   ['shot', 'shot'],
   ...kinds.map((kind): [SelectionKind, string] => ['move', kind]),
   ['clip', 'clip'],
@@ -57,6 +64,7 @@ describe('the card', () => {
       const value = valueAt(field.path);
       expect(value, field.path).toBeDefined();
       if (field.kind === 'number') expect(typeof value, field.path).toBe('number');
+      if (field.kind === 'text') expect(typeof value, field.path).toBe('string');
       if (field.kind === 'switch') expect(typeof value, field.path).toBe('boolean');
       if (field.kind === 'vector' || field.kind === 'color') expect(value, field.path).toHaveLength(3);
       if (field.kind === 'choice') expect(field.options!.length, field.path).toBeGreaterThan(0);
@@ -66,21 +74,24 @@ describe('the card', () => {
   it('leaves out nothing that a finish, light, camera or set can have', () => {
     const shown = new Set([
       ...paths(finishFields('finishes/gold')),
-      ...paths(fieldGroups(document, { kind: 'light', id: 'panel' })),
-      ...paths(fieldGroups(document, { kind: 'light', id: 'bulb' })),
-      ...paths(fieldGroups(document, { kind: 'camera', id: 'eye' })),
+      ...lamps.flatMap((id) =>
+        paths(fieldGroups(document, { kind: 'light', id })).map((path) => path.replace(id, 'panel')),
+      ),
+      ...['eye', 'plan'].flatMap((id) =>
+        paths(fieldGroups(document, { kind: 'camera', id })).map((path) => path.replace(id, 'eye')),
+      ),
       ...paths(setFields(document)),
+      ...paths(setFields(underSky)),
       ...paths(lookFields('look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
-    const elsewhere = /\/(id|name|order|kind|solo)$/;
+    const elsewhere = /\/(id|name|order|kind|solo|sky)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
     const all = [
       ...own('finishes/gold'),
-      ...own('lights/panel').filter((path) => !path.endsWith('/radius')),
-      'lights/bulb/radius',
+      ...own('lights/panel'),
       ...own('cameras/eye'),
-      ...['floor', 'surroundings', 'behind'].flatMap((part) => own(`set/${part}`)),
+      ...['floor', 'surroundings', 'surroundings/sky', 'air', 'behind'].flatMap((part) => own(`set/${part}`)),
       ...Object.keys(lookSchema.shape).map((name) => `look/${name}`),
     ];
     expect(all.filter((path) => !elsewhere.test(path) && !shown.has(path))).toEqual([]);

@@ -1,11 +1,11 @@
-import { inOrder, type Move, type ProjectDocument } from '@zippy/core/document';
+import { inOrder, type Light, type Move, type ProjectDocument } from '@zippy/core/document';
 import type { Selected } from '../state/studio.state';
 
 /** How one property is shown. */
 export interface FieldSpec {
   path: string;
   label: string;
-  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace';
+  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text';
   unit?: string;
   step?: number;
   min?: number;
@@ -37,7 +37,18 @@ const color = (path: string, label: string): FieldSpec => ({ path, label, kind: 
 const toggle = (path: string, label: string, still = false): FieldSpec => ({ path, label, kind: 'switch', still });
 const kelvin = (path: string): FieldSpec =>
   number(path, 'Colour temp.', { unit: 'K', min: 1000, max: 20000, step: 50 });
-const lumens = (path: string): FieldSpec => number(path, 'Power', { unit: 'lm', min: 0, step: 5 });
+const UNITS = { lumen: 'lumen', watt: 'watt', nit: 'nit', candela: 'candela', lux: 'lux' };
+const choice = <T extends string>(
+  path: string,
+  label: string,
+  names: Record<T, string>,
+  values = Object.keys(names) as T[],
+): FieldSpec => ({
+  path,
+  label,
+  kind: 'choice',
+  options: values.map((value) => ({ value, label: names[value] })),
+});
 
 /** Fields of whatever is selected, grouped as the card shows them. */
 export function fieldGroups(document: ProjectDocument, selected: Selected): FieldGroup[] {
@@ -77,45 +88,29 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
     }
     case 'finish':
       return finishFields(`finishes/${id}`);
-    case 'light': {
-      const at = `lights/${id}`;
-      const panel = document.lights[id]?.kind === 'panel';
-      return [
-        {
-          title: 'Light',
-          fields: [
-            toggle(`${at}/on`, 'On'),
-            lumens(`${at}/lumens`),
-            kelvin(`${at}/kelvin`),
-            color(`${at}/tint`, 'Tint'),
-            toggle(`${at}/visibleToCamera`, 'In picture', true),
-          ],
-        },
-        {
-          title: 'Size and place',
-          fields: [
-            ...(panel
-              ? [
-                  number(`${at}/width`, 'Width', { unit: 'mm', min: 1, step: 5 }),
-                  number(`${at}/height`, 'Height', { unit: 'mm', min: 1, step: 5 }),
-                ]
-              : [number(`${at}/radius`, 'Radius', { unit: 'mm', min: 0.5 })]),
-            place(`${at}/position`, 'Position'),
-            place(`${at}/target`, 'Aimed at'),
-          ],
-        },
-      ];
-    }
+    case 'light':
+      return lightFields(document, id);
     case 'camera': {
       const at = `cameras/${id}`;
       return [
         {
           title: 'Lens',
           fields: [
-            number(`${at}/focalLength`, 'Focal length', { unit: 'mm', min: 4, max: 2000 }),
+            choice(`${at}/projection`, 'Projection', { perspective: 'Perspective', orthographic: 'Parallel' }),
+            ...(document.cameras[id]?.projection === 'orthographic'
+              ? [number(`${at}/orthographicWidth`, 'Picture width', { unit: 'mm', min: 0.1, step: 5 })]
+              : [number(`${at}/focalLength`, 'Focal length', { unit: 'mm', min: 4, max: 2000 })]),
+            number(`${at}/sensorWidth`, 'Sensor width', { unit: 'mm', min: 4, max: 100, step: 0.5 }),
+          ],
+        },
+        {
+          title: 'Sharpness',
+          fields: [
             number(`${at}/fStop`, 'f-stop', { unit: 'f/', min: 0, max: 128, step: 0.1 }),
             number(`${at}/focusDistance`, 'Sharp at', { unit: 'mm', min: 1, step: 1 }),
-            number(`${at}/sensorWidth`, 'Sensor width', { unit: 'mm', min: 4, max: 100, step: 0.5 }),
+            number(`${at}/blades`, 'Blades', { min: 0, max: 16, step: 1, still: true }),
+            number(`${at}/bladeTurn`, 'Blades turned', { unit: '°', scale: DEGREE, still: true }),
+            number(`${at}/shutterAngle`, 'Shutter', { unit: '°', scale: DEGREE, min: 0, max: 360, step: 5 }),
           ],
         },
         {
@@ -167,14 +162,28 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
 }
 
 export function finishFields(at: string): FieldGroup[] {
+  const index = (path: string): FieldSpec => number(`${at}/${path}`, 'Refraction', { min: 1, max: 4, step: 0.01 });
+  const spread = (path: string): FieldSpec => number(`${at}/${path}`, 'Forward', { min: -0.99, max: 0.99, step: 0.01 });
   return [
-    { title: 'Base', fields: [color(`${at}/baseColor`, 'Colour'), part(`${at}/baseMetalness`, 'Metalness')] },
+    {
+      title: 'Base',
+      fields: [
+        color(`${at}/baseColor`, 'Colour'),
+        part(`${at}/baseWeight`, 'Amount'),
+        part(`${at}/baseMetalness`, 'Metalness'),
+        part(`${at}/baseDiffuseRoughness`, 'Chalkiness'),
+      ],
+    },
     {
       title: 'Surface',
       fields: [
         part(`${at}/specularRoughness`, 'Roughness'),
         part(`${at}/specularWeight`, 'Shine'),
-        number(`${at}/specularIor`, 'Refraction', { min: 1, max: 4, step: 0.01 }),
+        color(`${at}/specularColor`, 'Shine colour'),
+        index('specularIor'),
+        part(`${at}/specularRoughnessAnisotropy`, 'Brushed'),
+        number(`${at}/specularRotation`, 'Brushed along', { unit: '°', scale: DEGREE }),
+        part(`${at}/geometryOpacity`, 'Opacity'),
       ],
     },
     {
@@ -182,8 +191,26 @@ export function finishFields(at: string): FieldGroup[] {
       fields: [
         part(`${at}/coatWeight`, 'Amount'),
         part(`${at}/coatRoughness`, 'Roughness'),
-        number(`${at}/coatIor`, 'Refraction', { min: 1, max: 4, step: 0.01 }),
+        part(`${at}/coatRoughnessAnisotropy`, 'Brushed'),
+        index('coatIor'),
         color(`${at}/coatColor`, 'Colour'),
+        part(`${at}/coatDarkening`, 'Darkening'),
+      ],
+    },
+    {
+      title: 'Fuzz',
+      fields: [
+        part(`${at}/fuzzWeight`, 'Amount'),
+        part(`${at}/fuzzRoughness`, 'Roughness'),
+        color(`${at}/fuzzColor`, 'Colour'),
+      ],
+    },
+    {
+      title: 'Thin film',
+      fields: [
+        part(`${at}/thinFilmWeight`, 'Amount'),
+        number(`${at}/thinFilmThickness`, 'Thickness', { unit: 'µm', min: 0, max: 20, step: 0.01 }),
+        index('thinFilmIor'),
       ],
     },
     {
@@ -192,12 +219,75 @@ export function finishFields(at: string): FieldGroup[] {
         part(`${at}/transmissionWeight`, 'Amount'),
         color(`${at}/transmissionColor`, 'Colour'),
         number(`${at}/transmissionDepth`, 'Colour depth', { unit: 'mm', min: 0, step: 0.5 }),
+        color(`${at}/transmissionScatter`, 'Cloudiness'),
+        spread('transmissionScatterAnisotropy'),
+        part(`${at}/transmissionDispersionScale`, 'Rainbow'),
+        number(`${at}/transmissionDispersionAbbeNumber`, 'Abbe number', { min: 5, max: 200, step: 1 }),
         toggle(`${at}/thinWalled`, 'Thin sheet', true),
       ],
     },
     {
+      title: 'Below the surface',
+      fields: [
+        part(`${at}/subsurfaceWeight`, 'Amount'),
+        color(`${at}/subsurfaceColor`, 'Colour'),
+        number(`${at}/subsurfaceRadius`, 'Depth', { unit: 'mm', min: 0.001, step: 0.1 }),
+        color(`${at}/subsurfaceRadiusScale`, 'Depth by colour'),
+        spread('subsurfaceScatterAnisotropy'),
+      ],
+    },
+    {
       title: 'Emission',
-      fields: [lumens(`${at}/emissionLumens`), kelvin(`${at}/emissionKelvin`), color(`${at}/emissionColor`, 'Tint')],
+      fields: [
+        number(`${at}/emissionPower`, 'Power', { min: 0, step: 1 }),
+        choice(`${at}/emissionUnit`, 'Unit', UNITS, ['lumen', 'watt', 'nit']),
+        kelvin(`${at}/emissionKelvin`),
+        color(`${at}/emissionColor`, 'Tint'),
+        toggle(`${at}/emissionTwoSided`, 'Both sides', true),
+        toggle(`${at}/emissionVisibleToCamera`, 'In picture', true),
+      ],
+    },
+  ];
+}
+
+function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
+  const at = `lights/${id}`;
+  const kind = document.lights[id]?.kind ?? 'panel';
+  const size = (path: string, label: string): FieldSpec =>
+    number(`${at}/${path}`, label, { unit: 'mm', min: 0.1, step: 5 });
+  const angle = (path: string, label: string, max: number): FieldSpec =>
+    number(`${at}/${path}`, label, { unit: '°', scale: DEGREE, min: 0, max, step: 1 });
+  const sizes: Record<Light['kind'], FieldSpec[]> = {
+    panel: [size('width', 'Width'), size('height', 'Height'), part(`${at}/gradient`, 'Darker edge')],
+    disc: [size('radius', 'Radius'), part(`${at}/gradient`, 'Darker edge')],
+    tube: [size('width', 'Length'), size('radius', 'Radius')],
+    bulb: [size('radius', 'Radius')],
+    spot: [
+      size('radius', 'Radius'),
+      angle('coneAngle', 'Cone', 177),
+      part(`${at}/penumbra`, 'Soft edge'),
+      angle('gridAngle', 'Grid', 85),
+    ],
+    sun: [number(`${at}/angularSize`, 'Seen size', { unit: '°', scale: DEGREE, min: 0.03, max: 57, step: 0.1 })],
+  };
+  const units: (keyof typeof UNITS)[] = kind === 'sun' ? ['lux'] : ['lumen', 'watt', 'nit', 'candela'];
+  return [
+    {
+      title: 'Light',
+      fields: [
+        toggle(`${at}/on`, 'On'),
+        number(`${at}/power`, 'Power', { min: 0, step: 5 }),
+        choice(`${at}/unit`, 'Unit', UNITS, units),
+        kelvin(`${at}/kelvin`),
+        color(`${at}/tint`, 'Tint'),
+        toggle(`${at}/castsShadows`, 'Shadows', true),
+        toggle(`${at}/visibleToCamera`, 'In picture', true),
+        { path: `${at}/group`, label: 'Light layer', kind: 'text' },
+      ],
+    },
+    {
+      title: 'Size and place',
+      fields: [...sizes[kind], place(`${at}/position`, 'Position'), place(`${at}/target`, 'Aimed at')],
     },
   ];
 }
@@ -266,11 +356,27 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
         options: [
           { value: 'picture', label: 'Picture' },
           { value: 'color', label: 'Plain colour' },
+          { value: 'sky', label: 'Open sky' },
         ],
       },
-      color('set/surroundings/color', 'Plain colour'),
+      ...(document.set.surroundings.kind === 'sky'
+        ? [
+            number('set/surroundings/sky/elevation', 'Sun height', { unit: '°', scale: DEGREE, min: 0, max: 90 }),
+            number('set/surroundings/sky/turbidity', 'Haze', { min: 1.7, max: 10, step: 0.1 }),
+            toggle('set/surroundings/sky/sun', 'Sun shines', true),
+          ]
+        : [color('set/surroundings/color', 'Plain colour')]),
       number('set/surroundings/turn', 'Turn', { unit: '°', scale: DEGREE }),
       number('set/surroundings/brightness', 'Brightness', { unit: '×', min: 0, max: 1000, step: 0.01 }),
+    ],
+  },
+  {
+    title: 'Air',
+    fields: [
+      number('set/air/density', 'Fog', { unit: '/m', min: 0, max: 1000, step: 0.01 }),
+      color('set/air/color', 'Colour'),
+      number('set/air/anisotropy', 'Forward', { min: -0.95, max: 0.95, step: 0.01 }),
+      number('set/air/reach', 'Reaches', { unit: 'mm', min: 1, step: 100, still: true }),
     ],
   },
   {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { hexFromLinear, linearFromHex } from '@zippy/core/optics';
-import { readProperty, writeProperty, type Pace, type Value, type Vector3 } from '@zippy/core/document';
+import { LIMITS, readProperty, writeProperty, type Pace, type Value, type Vector3 } from '@zippy/core/document';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import type { FieldSpec } from './field-specs';
@@ -68,6 +68,9 @@ import { PaceFieldComponent } from './pace-field.component';
               <option [value]="option.value" [selected]="option.value === choice()">{{ option.label }}</option>
             }
           </select>
+        }
+        @case ('text') {
+          <input class="control" [attr.aria-label]="spec().label" [value]="choice()" (change)="setText($event)" />
         }
         @case ('pace') {
           <zr-pace [pace]="pace()" (changed)="setPace($event.pace, $event.gesture)" />
@@ -172,7 +175,7 @@ export class PropertyFieldComponent {
   readonly studio = inject(Studio);
   readonly spec = input.required<FieldSpec>();
 
-  readonly keyed = computed(() => !this.spec().still && !['choice', 'pace'].includes(this.spec().kind));
+  readonly keyed = computed(() => !this.spec().still && !['choice', 'pace', 'text'].includes(this.spec().kind));
   readonly scale = computed(() => this.spec().scale ?? 1);
   readonly value = computed((): Value | undefined => {
     const { path } = this.spec();
@@ -214,6 +217,10 @@ export class PropertyFieldComponent {
   setColor(event: Event): void {
     const color = linearFromHex((event.target as HTMLInputElement).value);
     if (color) this.apply(color, this.gesture);
+  }
+
+  setText(event: Event): void {
+    this.write((event.target as HTMLInputElement).value.trim().slice(0, LIMITS.nameLength));
   }
 
   choose(event: Event): void {

@@ -366,8 +366,8 @@ export class Stage {
       side: THREE.DoubleSide,
     });
     if (clear > 0.1 && finish) material.color.setRGB(...finish.transmissionColor);
-    if (finish && finish.emissionLumens * glow > 0) {
-      const power = Math.min(1, 0.25 + Math.log10(1 + finish.emissionLumens * glow) * 0.55);
+    if (finish && finish.emissionPower * glow > 0) {
+      const power = Math.min(1, 0.25 + Math.log10(1 + finish.emissionPower * glow) * 0.55);
       material.emissive.setRGB(...lightColor(finish.emissionKelvin, finish.emissionColor)).multiplyScalar(power * 0.7);
     }
     if (lit) material.emissive.lerp(new THREE.Color(SELECT), lit === 2 ? 0.6 : 0.28);
@@ -415,16 +415,7 @@ export class Stage {
     this.figures.clear();
     for (const light of allLights) {
       const tint = new THREE.Color(selected?.id === light.id ? SELECT : 0xf3d774);
-      const shape =
-        light.kind === 'panel'
-          ? new THREE.LineSegments(
-              new THREE.EdgesGeometry(new THREE.PlaneGeometry(light.width, light.height)),
-              new THREE.LineBasicMaterial({ color: tint }),
-            )
-          : new THREE.LineSegments(
-              new THREE.WireframeGeometry(new THREE.SphereGeometry(light.radius, 10, 6)),
-              new THREE.LineBasicMaterial({ color: tint }),
-            );
+      const shape = new THREE.LineSegments(lampOutline(light), new THREE.LineBasicMaterial({ color: tint }));
       shape.position.set(...light.position);
       shape.lookAt(...light.target);
       const aim = new THREE.BufferGeometry().setFromPoints([
@@ -458,6 +449,31 @@ export class Stage {
     if (this.handles.dragging || !grip) return;
     this.handleTarget.position.set(...grip);
     this.handleTarget.quaternion.identity();
+  }
+}
+
+/** Lines of a lamp that shines along its z axis. */
+function lampOutline(light: Light): THREE.BufferGeometry {
+  switch (light.kind) {
+    case 'panel':
+      return new THREE.EdgesGeometry(new THREE.PlaneGeometry(light.width, light.height));
+    case 'disc':
+      return new THREE.EdgesGeometry(new THREE.CircleGeometry(light.radius, 32));
+    case 'tube':
+      return new THREE.EdgesGeometry(
+        new THREE.CylinderGeometry(light.radius, light.radius, light.width, 8).rotateZ(Math.PI / 2),
+      );
+    case 'spot': {
+      const length = light.radius * 3;
+      const mouth = light.radius + length * Math.tan(Math.min(1.2, light.coneAngle / 2));
+      return new THREE.EdgesGeometry(
+        new THREE.CylinderGeometry(mouth, light.radius, length, 12, 1, true)
+          .rotateX(Math.PI / 2)
+          .translate(0, 0, length / 2),
+      );
+    }
+    default:
+      return new THREE.WireframeGeometry(new THREE.SphereGeometry(light.radius, 10, 6));
   }
 }
 

@@ -72,8 +72,8 @@ export const FINISH_SHELF: { family: string; finishes: Partial<Finish>[] }[] = [
   {
     family: 'Light',
     finishes: [
-      { name: 'Warm light', emissionLumens: 20, emissionKelvin: 2700 },
-      { name: 'Cool light', emissionLumens: 20, emissionKelvin: 6500 },
+      { name: 'Warm light', emissionPower: 20, emissionKelvin: 2700 },
+      { name: 'Cool light', emissionPower: 20, emissionKelvin: 6500 },
     ],
   },
 ];

@@ -34,7 +34,7 @@ const server = {
 let studio: Studio;
 let session: Session;
 
-const power = 'lights/key/lumens';
+const power = 'lights/key/power';
 const later = async (milliseconds = 500) => {
   TestBed.tick();
   await vi.advanceTimersByTimeAsync(milliseconds);
@@ -63,7 +63,7 @@ afterEach(() => {
 describe('autosave', () => {
   it('sends edits together, soon after the last one', async () => {
     studio.setProperty('Power', power, 1);
-    studio.setProperty('Power', 'lights/lamp/lumens', 2);
+    studio.setProperty('Power', 'lights/lamp/power', 2);
     await later();
     expect(server.saveEdits).toHaveBeenCalledTimes(1);
     expect(server.saveEdits.mock.calls[0]!.slice(0, 2)).toEqual(['sample', 1]);
@@ -108,7 +108,7 @@ describe('autosave', () => {
     expect([studio.state().saved, session.notice()]).toEqual(['offline', 'The disk is full.']);
     await later(2000);
     expect(studio.state()).toMatchObject({ saved: 'saved', revision: 2 });
-    expect(studio.document().lights['key']!.lumens).toBe(1);
+    expect(studio.document().lights['key']!.power).toBe(1);
   });
 
   it('takes a refused change back and says why', async () => {
@@ -119,7 +119,7 @@ describe('autosave', () => {
     studio.setProperty('Power', power, 1);
     await later();
     expect(session.notice()).toBe('Exposure must be at most 20.');
-    expect(studio.document().lights['key']!.lumens).toBe(900);
+    expect(studio.document().lights['key']!.power).toBe(900);
     expect(studio.state()).toMatchObject({ revision: 3, unsaved: [] });
   });
 });
@@ -133,7 +133,7 @@ describe('a conflict', () => {
     await later(5000);
     expect(server.saveEdits).toHaveBeenCalledTimes(1);
     session.mergeConflict();
-    expect([studio.document().name, studio.document().lights['key']!.lumens]).toEqual(['Theirs', 5]);
+    expect([studio.document().name, studio.document().lights['key']!.power]).toEqual(['Theirs', 5]);
     await later();
     expect(server.saveEdits.mock.calls.at(-1)![1]).toBe(7);
     expect(studio.state().saved).toBe('saved');
@@ -144,11 +144,11 @@ describe('a conflict', () => {
     delete (problem.body['newer'] as { document: ReturnType<typeof sampleDocument> }).document.lights['key'];
     server.saveEdits.mockRejectedValueOnce(problem);
     studio.setProperty('Power', power, 5);
-    studio.setProperty('Power', 'lights/lamp/lumens', 6);
+    studio.setProperty('Power', 'lights/lamp/power', 6);
     await later();
     session.mergeConflict();
     expect(studio.document().lights['key']).toBeUndefined();
-    expect(studio.document().lights['lamp']!.lumens).toBe(6);
+    expect(studio.document().lights['lamp']!.power).toBe(6);
     expect(session.notice()).toMatch(/^1 of your changes/);
   });
 
@@ -160,18 +160,18 @@ describe('a conflict', () => {
     await later();
     await session.keepBoth();
     const [name, document] = server.createProject.mock.calls[0]!;
-    expect([name, document.lights.key.lumens]).toEqual(['Sample (copy)', 5]);
+    expect([name, document.lights.key.power]).toEqual(['Sample (copy)', 5]);
     expect(studio.state()).toMatchObject({ project: 'copy', conflict: null, unsaved: [] });
   });
 });
 
 describe('opening', () => {
   it('takes up what this browser still had to send', async () => {
-    const patches = [{ op: 'replace', path: ['lights', 'key', 'lumens'], value: 12 }];
+    const patches = [{ op: 'replace', path: ['lights', 'key', 'power'], value: 12 }];
     localStorage.setItem('zippy-unsaved-sample', JSON.stringify(patches));
     server.openProject.mockResolvedValue(sampleProject({ revision: 6 }));
     await session.open('sample');
-    expect(studio.document().lights['key']!.lumens).toBe(12);
+    expect(studio.document().lights['key']!.power).toBe(12);
     await later();
     expect(server.saveEdits.mock.calls[0]!.slice(0, 2)).toEqual(['sample', 6]);
   });

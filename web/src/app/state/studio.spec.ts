@@ -2,28 +2,28 @@
 import { describe, expect, it } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
 
-const power = 'lights/key/lumens';
+const power = 'lights/key/power';
 
 describe('setting a property', () => {
   it('changes the resting state, seen in every shot', () => {
     const studio = openStudio();
     studio.setProperty('Power', power, 77);
-    expect(studio.document().lights['key']!.lumens).toBe(77);
+    expect(studio.document().lights['key']!.power).toBe(77);
     studio.openShot('two');
-    expect(studio.present().lights['key']!.lumens).toBe(77);
+    expect(studio.present().lights['key']!.power).toBe(77);
   });
 
   it('for this shot only leaves the other shots and the resting state alone, and stays the shot’s own', () => {
     const studio = openStudio();
-    const before = studio.document().lights['key']!.lumens;
+    const before = studio.document().lights['key']!.power;
     studio.view({ thisShotOnly: true });
     studio.setProperty('Power', power, 77);
     studio.view({ thisShotOnly: false });
     studio.setProperty('Power', power, 78);
-    expect(studio.present().lights['key']!.lumens).toBe(78);
+    expect(studio.present().lights['key']!.power).toBe(78);
     studio.openShot('two');
-    expect(studio.present().lights['key']!.lumens).toBe(before);
-    expect(studio.document().lights['key']!.lumens).toBe(before);
+    expect(studio.present().lights['key']!.power).toBe(before);
+    expect(studio.document().lights['key']!.power).toBe(before);
   });
 
   it('that has keys sets a key at the playhead', () => {
@@ -34,7 +34,7 @@ describe('setting a property', () => {
     studio.setProperty('Power', power, 500);
     expect(studio.shot()!.tracks[power]!.map((key) => key.frame)).toEqual([10, 20]);
     studio.goTo(15);
-    expect(studio.present().lights['key']!.lumens).toBeCloseTo((900 + 500) / 2);
+    expect(studio.present().lights['key']!.power).toBeCloseTo((900 + 500) / 2);
     studio.goTo(20);
     studio.setProperty('Power', power, 400);
     expect(studio.shot()!.tracks[power]).toHaveLength(2);
@@ -52,19 +52,19 @@ describe('setting a property', () => {
     const studio = openStudio();
     const gesture = studio.newGesture();
     for (const value of [1, 2, 3])
-      studio.setProperties('Drag', { [power]: value, 'lights/lamp/lumens': value }, gesture);
+      studio.setProperties('Drag', { [power]: value, 'lights/lamp/power': value }, gesture);
     studio.setProperty('Power', power, 9);
     studio.undo();
-    expect(studio.document().lights['key']!.lumens).toBe(3);
+    expect(studio.document().lights['key']!.power).toBe(3);
     studio.undo();
-    expect([studio.document().lights['key']!.lumens, studio.document().lights['lamp']!.lumens]).toEqual([900, 400]);
+    expect([studio.document().lights['key']!.power, studio.document().lights['lamp']!.power]).toEqual([900, 400]);
     studio.redo();
-    expect(studio.document().lights['lamp']!.lumens).toBe(3);
+    expect(studio.document().lights['lamp']!.power).toBe(3);
   });
 
   it('that does not exist, or is of another kind, does nothing', () => {
     const studio = openStudio();
-    studio.setProperty('Power', 'lights/gone/lumens', 5);
+    studio.setProperty('Power', 'lights/gone/power', 5);
     studio.setProperty('Power', power, [1, 2, 3]);
     expect(studio.state().history.done).toHaveLength(0);
   });

@@ -67,7 +67,7 @@ describe('moves', () => {
   it('of the whole fill the shot, others begin at the playhead and end inside the shot', () => {
     studio.goTo(40);
     things.addMove('turntable', 'nodes/box');
-    things.addMove('blink', 'lights/key/lumens');
+    things.addMove('blink', 'lights/key/power');
     const [turntable, blink] = Object.values(studio.shot()!.moves);
     expect([turntable!.start, turntable!.length]).toEqual([1, 48]);
     expect([blink!.start, blink!.length]).toEqual([40, 9]);
@@ -121,9 +121,9 @@ describe('deleting', () => {
   });
 
   it('takes picked keys rather than what is selected', () => {
-    studio.toggleKey('lights/key/lumens');
+    studio.toggleKey('lights/key/power');
     studio.select('light', 'key');
-    studio.view({ keys: [{ path: 'lights/key/lumens', frame: 1 }] });
+    studio.view({ keys: [{ path: 'lights/key/power', frame: 1 }] });
     things.deleteSelected();
     expect(studio.shot()!.tracks).toEqual({});
     expect(studio.document().lights['key']).toBeDefined();

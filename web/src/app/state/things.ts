@@ -4,6 +4,7 @@ import {
   lastOrder,
   newCamera,
   newId,
+  LIGHT_NAMES,
   newLight,
   newMove,
   newShot,
@@ -19,6 +20,9 @@ import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 
 /** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
+/** How many of its radii a lamp is smaller than the light a product of its size wants. */
+const LAMP_SLIMNESS: Record<Light['kind'], number> = { panel: 2, disc: 2, tube: 30, bulb: 12, spot: 14, sun: 2 };
+
 @Injectable({ providedIn: 'root' })
 export class Things {
   private readonly studio = inject(Studio);
@@ -76,13 +80,13 @@ export class Things {
     const document = this.studio.document();
     const count = Object.values(document.lights).filter((light) => light.kind === kind).length + 1;
     const light = newLight(kind, {
-      name: `${kind === 'panel' ? 'Panel' : 'Bulb'} ${count}`,
+      name: `${LIGHT_NAMES[kind]} ${count}`,
       order: lastOrder(document.lights),
       position: at,
       target,
-      width: size,
+      width: kind === 'tube' ? size * 1.5 : size,
       height: size,
-      radius: Math.max(2, size / 12),
+      radius: Math.max(2, size / LAMP_SLIMNESS[kind]),
     });
     this.studio.edit('Add light', (draft) => void (draft.lights[light.id] = light));
     this.studio.select('light', light.id);

@@ -24,7 +24,7 @@ describe('lanes', () => {
       { frame: 1, value: 200, pace: 'linear' as const },
       { frame: 9, value: 600, pace: 'linear' as const },
     ];
-    const [lane] = lanesOf(document, shotWith({ tracks: { 'lights/key/lumens': keys } }));
+    const [lane] = lanesOf(document, shotWith({ tracks: { 'lights/key/power': keys } }));
     expect(lane).toMatchObject({ name: 'Key', property: 'power', tone: 'light', low: 200, high: 600 });
     expect(lane!.graph).toHaveLength(10);
     expect([lane!.graph[0], lane!.graph[4], lane!.graph[8], lane!.graph[9]]).toEqual([0, 0.5, 1, 1]);
@@ -41,9 +41,9 @@ describe('lanes', () => {
 
   it('put keys and fades of one property into one lane, and moves of places into their own', () => {
     const shot = shotWith({
-      tracks: { 'lights/key/lumens': [{ frame: 1, value: 1, pace: 'ease' }] },
+      tracks: { 'lights/key/power': [{ frame: 1, value: 1, pace: 'ease' }] },
       moves: byId(
-        move('fade', 'lights/key/lumens'),
+        move('fade', 'lights/key/power'),
         move('turntable', 'nodes/box'),
         move('glide', 'nodes/box', { start: 3 }),
         move('glide', 'nodes/box', { start: 6 }),
@@ -51,17 +51,14 @@ describe('lanes', () => {
     });
     const lanes = lanesOf(document, shot);
     expect(lanes.map((lane) => [lane.property, lane.moves.length, lane.track])).toEqual([
-      ['power', 1, 'lights/key/lumens'],
+      ['power', 1, 'lights/key/power'],
       ['turntable', 1, null],
       ['glide', 2, null],
     ]);
   });
 
   it('draw a value that stays as a level line', () => {
-    const [lane] = lanesOf(
-      document,
-      shotWith({ moves: byId(move('blink', 'lights/key/lumens', { low: 5, high: 5 })) }),
-    );
+    const [lane] = lanesOf(document, shotWith({ moves: byId(move('blink', 'lights/key/power', { low: 5, high: 5 })) }));
     expect(new Set(lane!.graph)).toEqual(new Set([0.5]));
   });
 
@@ -74,8 +71,8 @@ describe('a move’s block', () => {
     [move('turntable', 'nodes/box'), '1 turn'],
     [move('orbit', 'lights/key', { angle: Math.PI }), '180°'],
     [move('glide', 'nodes/box', { from: [0, 0, 0], to: [3, 4, 0] }), '5 mm'],
-    [move('fade', 'lights/key/lumens', { from: 0.123, to: 7 }), '0.12 to 7'],
+    [move('fade', 'lights/key/power', { from: 0.123, to: 7 }), '0.12 to 7'],
     [move('fade', 'lights/key/on', { from: false, to: true }), 'off to on'],
-    [move('blink', 'lights/key/lumens', { count: 4 }), '4 times'],
+    [move('blink', 'lights/key/power', { count: 4 }), '4 times'],
   ])('%# says %s', (each, text) => expect(moveText(each)).toBe(text));
 });

@@ -29,7 +29,7 @@ export interface Lane {
 }
 
 const WORDS: Record<string, string> = {
-  position: 'position', turn: 'turn', scale: 'size', lumens: 'power', emissionLumens: 'power', glow: 'glow', focusDistance: 'sharp at', fStop: 'f-stop', focalLength: 'focal length', visible: 'shown', target: 'aim', brightness: 'brightness', on: 'on',
+  position: 'position', turn: 'turn', scale: 'size', power: 'power', emissionPower: 'power', glow: 'glow', focusDistance: 'sharp at', fStop: 'f-stop', focalLength: 'focal length', visible: 'shown', target: 'aim', brightness: 'brightness', on: 'on',
 }; // prettier-ignore
 
 /** The lanes of a shot: one per track, one per property that moves drive, one per move of a place. */
@@ -63,7 +63,7 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
       id,
       name: entityName(document, path),
       property: place ? moves[0]!.kind : (WORDS[property] ?? property),
-      tone: /lumens|glow|brightness|emission|tint|kelvin/i.test(id) ? 'light' : 'motion',
+      tone: /power|glow|brightness|emission|tint|kelvin/i.test(id) ? 'light' : 'motion',
       keys: track ? shot.tracks[track]! : [],
       track,
       moves,

@@ -102,8 +102,8 @@ class Refiner {
   private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number): void {
     const film = this.scene.readFilm(frame);
     const { width, height } = frame;
-    const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame(film, width, height), look).buffer);
-    const answer: TracedAnswer = { id, width, height, pixels, samples, noise: filmNoise(film) };
+    const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame({ ...frame, film }), look).buffer);
+    const answer: TracedAnswer = { id, width, height, pixels, samples, noise: filmNoise(film, frame.floats) };
     postMessage(answer, { transfer: [pixels.buffer] });
   }
 

@@ -1,0 +1,291 @@
+import * as L from '@zippy/kernel/layout';
+import type { Light } from '../document';
+import { corners, frameAlong, subtract, type Bounds } from '../geometry';
+import type { FrameState } from '../motion';
+import { coneCosines, facingArea, lampRadiance, lightColor, luminance, skyModel, sunLight } from '../optics';
+import type { Instance } from './instances';
+import { buildLightTree, type LightBounds } from './lightTree';
+import type { KernelHeap } from '@zippy/kernel/host';
+
+/** Which light layer each light belongs to. */
+export interface LightGroups {
+  names: string[];
+  surroundings: number;
+  of(light: Light): number;
+  ofFinish(name: string): number;
+}
+
+/** Light layers of a frame: the surroundings first, then lamps by their group or own name, then luminous parts by finish. */
+export function lightGroups(lights: Light[], luminous: { name: string }[]): LightGroups {
+  const names = ['Surroundings'];
+  const places = new Map<string, number>();
+  const place = (key: string, wished: string): number => {
+    const known = places.get(key);
+    if (known !== undefined) return known;
+    // Beyond the most, lights share the last layer: nothing is lost from the sum.
+    if (names.length >= L.MOST_GROUPS) return names.length - 1;
+    let name = wished;
+    for (let k = 2; names.includes(name); k++) name = `${wished} ${k}`;
+    places.set(key, names.length);
+    names.push(name);
+    return names.length - 1;
+  };
+  const key = (light: Light) => (light.group === '' ? `light ${light.id}` : `group ${light.group}`);
+  for (const light of lights) place(key(light), light.group === '' ? light.name : light.group);
+  for (const { name } of luminous) place(`finish ${name}`, name);
+  return {
+    names,
+    surroundings: 0,
+    of: (light) => places.get(key(light)) ?? names.length - 1,
+    ofFinish: (name) => places.get(`finish ${name}`) ?? names.length - 1,
+  };
+}
+
+/** The sun of an analytic sky as a light of its own, or none. */
+export function skySun({ set: { surroundings } }: FrameState, turn: number): Light[] {
+  const { sky, kind, brightness } = surroundings;
+  if (kind !== 'sky' || !sky.sun) return [];
+  const { lux, kelvin } = sunLight(sky);
+  const across = Math.cos(sky.elevation);
+  const towards = [Math.sin(turn) * across, Math.sin(sky.elevation), Math.cos(turn) * across];
+  return [
+    {
+      id: 'sky-sun',
+      name: 'Sun of the sky',
+      order: 0,
+      kind: 'sun',
+      on: true,
+      solo: false,
+      position: towards.map((v) => v * 1000) as [number, number, number],
+      target: [0, 0, 0],
+      power: lux * brightness,
+      unit: 'lux',
+      kelvin,
+      tint: [1, 1, 1],
+      width: 1,
+      height: 1,
+      radius: 1,
+      gradient: 0,
+      coneAngle: 1,
+      penumbra: 0,
+      gridAngle: 0,
+      angularSize: 0.0093,
+      visibleToCamera: true,
+      castsShadows: true,
+      group: '',
+    },
+  ];
+}
+
+/** The analytic sky as a picture: bright enough to resolve the glow about the sun, the sun itself left out. */
+export function skyPicture({ set: { surroundings } }: FrameState): {
+  width: number;
+  height: number;
+  pixels: Float32Array;
+} {
+  const [width, height] = [512, 256];
+  const radiance = skyModel(surroundings.sky);
+  const pixels = new Float32Array(width * height * 3);
+  for (let y = 0; y < height; y++) {
+    const theta = ((y + 0.5) / height) * Math.PI;
+    for (let x = 0; x < width; x++) {
+      const phi = ((x + 0.5) / width - 0.5) * 2 * Math.PI;
+      const direction = [Math.sin(theta) * Math.sin(phi), Math.cos(theta), Math.sin(theta) * Math.cos(phi)] as const;
+      pixels.set(radiance(direction), (y * width + x) * 3);
+    }
+  }
+  return { width, height, pixels };
+}
+
+const KINDS: Record<Light['kind'], number> = {
+  panel: L.KIND_PANEL,
+  disc: L.KIND_DISC,
+  tube: L.KIND_TUBE,
+  bulb: L.KIND_BULB,
+  spot: L.KIND_SPOT,
+  sun: L.KIND_SUN,
+};
+
+export interface WrittenLights {
+  at: number;
+  count: number;
+  lamps: number;
+  locals: number;
+  /** 0 where nothing but sun and surroundings shines. */
+  tree: number;
+  guides: number;
+  guideCount: number;
+}
+
+/**
+ * Writes the lights of one moment: lamps, then luminous parts, then suns, then the surroundings; the tree over the first two,
+ * and guides to what shines from within clear matter.
+ */
+export function writeLights(
+  heap: KernelHeap,
+  lights: Light[],
+  instances: Instance[],
+  instancesAt: number,
+  groups: LightGroups,
+  skyIrradiance: number,
+): WrittenLights {
+  const lamps = lights.filter((light) => light.kind !== 'sun');
+  const suns = lights.filter((light) => light.kind === 'sun');
+  const luminous = instances.flatMap((instance, index) => (instance.intensity > 0 ? [{ instance, index }] : []));
+  const bounds = [...lamps.map(lampBounds), ...luminous.map(({ instance }) => partBounds(instance))];
+  const locals = bounds.length;
+  const count = locals + suns.length + 1;
+  const tree = buildLightTree(bounds);
+  const guides = findGuides(luminous, instances, lamps);
+  const at = heap.allocate(count * L.LIGHT_SIZE);
+  const treeAt = tree ? heap.allocate(tree.nodes * L.LIGHT_NODE_SIZE) : 0;
+  const guidesAt = heap.allocate(Math.max(1, guides.length) * L.GUIDE_SIZE);
+  const { f32, u32, i32 } = heap.views();
+  u32.fill(0, at / 4, (at + count * L.LIGHT_SIZE) / 4);
+  lamps.forEach((light, k) => writeLamp(f32, u32, at + k * L.LIGHT_SIZE, light, groups.of(light)));
+  luminous.forEach(({ instance, index }, k) => {
+    const light = lamps.length + k;
+    const record = at + light * L.LIGHT_SIZE;
+    i32[(instancesAt + index * L.INSTANCE_SIZE + L.INSTANCE_LIGHT) / 4] = light;
+    u32[(record + L.LIGHT_KIND) / 4] = L.KIND_PART;
+    f32.set(instance.emission, (record + L.LIGHT_EMISSION) / 4);
+    f32.set(centreOf(instance.box), (record + L.LIGHT_POSITION) / 4);
+    u32[(record + L.LIGHT_INSTANCE) / 4] = index;
+    u32[(record + L.LIGHT_GROUP) / 4] = groups.ofFinish(instance.finishName);
+  });
+  suns.forEach((light, k) => writeSun(f32, u32, at + (locals + k) * L.LIGHT_SIZE, light, groups.of(light)));
+  const surroundings = at + (count - 1) * L.LIGHT_SIZE;
+  u32[(surroundings + L.LIGHT_KIND) / 4] = L.KIND_SURROUNDINGS;
+  f32[(surroundings + L.LIGHT_WEIGHT) / 4] = skyIrradiance;
+  u32[(surroundings + L.LIGHT_GROUP) / 4] = groups.surroundings;
+  tree?.trails.forEach((trail, k) => (u32[(at + k * L.LIGHT_SIZE + L.LIGHT_TRAIL) / 4] = trail));
+  tree?.write(f32, u32, treeAt);
+  guides.forEach(({ centre, radius, intensity }, k) =>
+    f32.set([...centre, radius, intensity], (guidesAt + k * L.GUIDE_SIZE) / 4),
+  );
+  return { at, count, lamps: lamps.length, locals, tree: treeAt, guides: guidesAt, guideCount: guides.length };
+}
+
+function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
+  const color = lightColor(light.kelvin, light.tint);
+  const radiance = lampRadiance(light);
+  u32[(at + L.LIGHT_KIND) / 4] = KINDS[light.kind];
+  u32[(at + L.LIGHT_FLAGS) / 4] =
+    (light.visibleToCamera ? L.LIGHT_SEEN : 0) | (light.castsShadows ? 0 : L.LIGHT_SHADOWLESS);
+  f32.set(
+    color.map((v) => v * radiance),
+    (at + L.LIGHT_EMISSION) / 4,
+  );
+  u32[(at + L.LIGHT_GROUP) / 4] = group;
+}
+
+function writeLamp(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
+  writeCommon(f32, u32, at, light, group);
+  const { x, y, z } = frameAlong(subtract(light.target, light.position));
+  const round = light.kind === 'disc' || light.kind === 'spot';
+  const [halfX, halfY] = round ? [light.radius, light.radius] : [light.width / 2, light.height / 2];
+  f32.set(light.position, (at + L.LIGHT_POSITION) / 4);
+  f32.set(
+    x.map((v) => v * halfX),
+    (at + L.LIGHT_X) / 4,
+  );
+  f32.set(
+    y.map((v) => v * halfY),
+    (at + L.LIGHT_Y) / 4,
+  );
+  f32.set(z, (at + L.LIGHT_NORMAL) / 4);
+  f32[(at + L.LIGHT_RADIUS) / 4] = light.radius;
+  if (light.kind === 'panel' || light.kind === 'disc') f32[(at + L.LIGHT_GRADIENT) / 4] = light.gradient;
+  if (light.kind !== 'spot') return;
+  const { inner, outer } = coneCosines(light);
+  f32[(at + L.LIGHT_COS_OUTER) / 4] = outer;
+  f32[(at + L.LIGHT_COS_INNER) / 4] = inner;
+  f32[(at + L.LIGHT_GRID) / 4] = light.gridAngle > 0 ? Math.tan(light.gridAngle) : 0;
+}
+
+function writeSun(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
+  writeCommon(f32, u32, at, light, group);
+  const away = subtract(light.position, light.target);
+  const size = Math.hypot(...away) || 1;
+  f32.set(
+    away.map((v) => v / size),
+    (at + L.LIGHT_NORMAL) / 4,
+  );
+  const half = light.angularSize / 2;
+  f32[(at + L.LIGHT_COS_OUTER) / 4] = Math.cos(half);
+  f32[(at + L.LIGHT_WEIGHT) / 4] = lampRadiance(light) * Math.PI * Math.sin(half) ** 2;
+}
+
+function lampBounds(light: Light): LightBounds {
+  const { x, y, z } = frameAlong(subtract(light.target, light.position));
+  const reach = [0, 1, 2].map((k) => {
+    if (light.kind === 'panel') return (Math.abs(x[k]!) * light.width + Math.abs(y[k]!) * light.height) / 2;
+    if (light.kind === 'tube') return (Math.abs(x[k]!) * light.width) / 2 + light.radius;
+    return light.radius;
+  });
+  const all = light.kind === 'bulb' || light.kind === 'tube';
+  const shines = luminance(lightColor(light.kelvin, light.tint)) > 0 ? lampRadiance(light) : 0;
+  return {
+    low: light.position.map((v, k) => v - reach[k]!),
+    high: light.position.map((v, k) => v + reach[k]!),
+    intensity: shines * facingArea(light),
+    axis: [...z],
+    cosSpread: all ? -1 : 1,
+    cosEmission: light.kind === 'spot' ? coneCosines(light).outer : 0,
+  };
+}
+
+const partBounds = ({ box, intensity }: Instance): LightBounds => ({
+  low: [...box.low],
+  high: [...box.high],
+  intensity,
+  axis: [0, 1, 0],
+  cosSpread: -1,
+  cosEmission: 0,
+});
+
+interface Guide {
+  centre: number[];
+  radius: number;
+  intensity: number;
+}
+
+/** Luminous parts and lamps that stand in or close behind clear solids, with a sphere that their bent picture stays in. */
+function findGuides(luminous: { instance: Instance }[], instances: Instance[], lamps: Light[]): Guide[] {
+  const clear = instances.filter((instance) => instance.bends);
+  if (clear.length === 0) return [];
+  const sources = [
+    ...luminous.map(({ instance }) => ({ box: instance.box, intensity: instance.intensity })),
+    ...lamps.map((light) => {
+      const { low, high, intensity } = lampBounds(light);
+      return { box: { low, high } as unknown as Bounds, intensity };
+    }),
+  ];
+  return sources.flatMap(({ box, intensity }) => {
+    const around = clear.find((instance) => touches(instance.box, box));
+    if (!around || intensity <= 0) return [];
+    const centre = centreOf(box);
+    // A lens of common glass shows what is in it up to one and a half times as large.
+    const radius = Math.min(1.7 * halfDiagonal(box), halfDiagonal(around.box));
+    return [
+      { centre, radius, intensity: intensity * 0.7 },
+      { centre: centreOf(around.box), radius: halfDiagonal(around.box), intensity: intensity * 0.3 },
+    ];
+  });
+}
+
+const centreOf = ({ low, high }: Bounds): number[] => low.map((v, k) => (v + high[k]!) / 2);
+const halfDiagonal = ({ low, high }: Bounds): number =>
+  Math.hypot(...corners({ low: [0, 0, 0], high: subtract(high, low) })[7]!) / 2;
+
+/** Whether `inner` reaches into `outer` or is nearer to it than a third of its size. */
+function touches(outer: Bounds, inner: Bounds): boolean {
+  return [0, 1, 2].every((k) => {
+    const slack = (outer.high[k]! - outer.low[k]!) / 3;
+    return inner.low[k]! < outer.high[k]! + slack && inner.high[k]! > outer.low[k]! - slack;
+  });
+}
+
+/** Whether the middle of `inner` is in `outer`. */
+export const holds = (outer: Bounds, inner: Bounds): boolean =>
+  centreOf(inner).every((v, k) => v > outer.low[k]! && v < outer.high[k]!);
