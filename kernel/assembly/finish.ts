@@ -101,8 +101,12 @@ let underR: f32 = 0;
 let underG: f32 = 0;
 let underB: f32 = 0;
 let coatWeight: f32 = 0;
+let coatAlbedo: f32 = 0;
 let coatTinted: bool = false;
 let underFuzz: f32 = 0;
+/** What the shine takes from light in the direction of view, and on average. */
+let shineOut: f32 = 0;
+let shineMean: f32 = 0;
 let metal: f32 = 0;
 let glass: f32 = 0;
 let diffuse: f32 = 0;
@@ -178,24 +182,24 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   diffuse = opaque - subsurface;
   const r = get(FINISH_BASE), g = get(FINISH_BASE + 4), b = get(FINISH_BASE + 8);
 
-  let coatAlbedo: f32 = 0;
+  coatAlbedo = 0;
   underR = underFuzz;
   underG = underFuzz;
   underB = underFuzz;
   coatTinted = false;
   if (coat > 0) openCoat(coat, coatRoughness, r, g, b);
-  if (coat > 0) coatAlbedo = coat * outerAlbedo(wz, coatRoot, get(FINISH_COAT_IOR));
 
   const through = underFuzz * (ONE - coatAlbedo);
   const bright = max(r, max(g, b));
-  const specular = opaque > 0 ? outerAlbedo(wz, root, etaShine) : 0;
+  shineOut = opaque > 0 ? outerAlbedo(wz, root, etaShine) : 0;
+  shineMean = opaque > 0 ? outerMean(root, etaShine) : 0;
   chooseFuzz = fuzz * fuzzAlbedo(wz, get(FINISH_FUZZ_ROUGHNESS));
   chooseCoat = underFuzz * coatAlbedo;
   chooseMetal = through * metal * max<f32>(0.1, bright);
   chooseGlass = through * glass;
-  chooseSpecular = through * opaque * specular;
-  chooseDiffuse = through * (ONE - specular) * diffuse * max<f32>(0.05, bright);
-  chooseSubsurface = through * (ONE - specular) * subsurface;
+  chooseSpecular = through * opaque * shineOut;
+  chooseDiffuse = through * (ONE - shineOut) * diffuse * max<f32>(0.05, bright);
+  chooseSubsurface = through * (ONE - shineOut) * subsurface;
   const sum = chooseFuzz + chooseCoat + chooseMetal + chooseGlass + chooseSpecular + chooseDiffuse + chooseSubsurface;
   const inv: f32 = sum > 0 ? <f32>1 / sum : 0;
   chooseFuzz *= inv;
@@ -214,7 +218,8 @@ function openCoat(coat: f32, coatRoughness: f32, r: f32, g: f32, b: f32): void {
   coatAy = aspect < 1 ? max<f32>(LEAST_ALPHA, coatAx * aspect) : alpha;
   coatRoot = sqrt<f32>(sqrt<f32>(coatAx * coatAy));
   const ior = max<f32>(1.0001, get(FINISH_COAT_IOR));
-  const through = ONE - coat * outerAlbedo(wz, coatRoot, ior);
+  coatAlbedo = coat * outerAlbedo(wz, coatRoot, ior);
+  const through = ONE - coatAlbedo;
   // Light that turns back under the coat meets the base again: dark bases look darker (OpenPBR Surface 1.1, coat darkening).
   const darkening = coat * get(FINISH_COAT_DARKENING);
   const rough = ONE + metal * (get(FINISH_ROUGHNESS) - 1);
@@ -350,7 +355,7 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
     scatterB += f * cb * shineB * sb;
     scatterPdf += chooseSpecular * lobePdf;
     // Diffuse light enters and leaves through the same surface.
-    const passed = (ONE - outerAlbedo(wz, root, etaShine)) * leaving(iz) * iz * INV_PI;
+    const passed = (ONE - shineOut) * leaving(iz) * iz * INV_PI;
     if (diffuse > 0) {
       const rough = get(FINISH_DIFFUSE_ROUGHNESS);
       if (rough > 0) openRoughDiffuse(rough, iz, wx * ix + wy * iy);
@@ -386,7 +391,7 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
 
 /** Share of light from below that gets out under a cosine, so that in and out together lose nothing. */
 function leaving(iz: f32): f32 {
-  return (ONE - outerAlbedo(iz, root, etaShine)) / max<f32>(0.01, ONE - outerMean(root, etaShine));
+  return (ONE - outerAlbedo(iz, root, etaShine)) / max<f32>(0.01, ONE - shineMean);
 }
 
 /** Colour of what a metal's facets reflect more than once. */
@@ -426,7 +431,7 @@ function roughDiffuse(base: f32): f32 {
 function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
   if (thin && subsurface > 0) {
     const ahead = <f32>0.5 * (ONE + get(FINISH_SUBSURFACE_ANISOTROPY));
-    const f = subsurface * ahead * (ONE - outerAlbedo(wz, root, etaShine)) * leaving(-iz) * -iz * INV_PI;
+    const f = subsurface * ahead * (ONE - shineOut) * leaving(-iz) * -iz * INV_PI;
     scatterR = f * underR * get(FINISH_SUBSURFACE_COLOR);
     scatterG = f * underG * get(FINISH_SUBSURFACE_COLOR + 4);
     scatterB = f * underB * get(FINISH_SUBSURFACE_COLOR + 8);
@@ -502,7 +507,7 @@ export function sampleFinish(choice: f32, u1: f32, u2: f32): bool {
     }
     sampleTransmitted = true;
     sampleEntered = true;
-    perfectSample(x, y, -z, (subsurface * (ONE - outerAlbedo(wz, root, etaShine))) / chooseSubsurface);
+    perfectSample(x, y, -z, (subsurface * (ONE - shineOut)) / chooseSubsurface);
     return true;
   }
   if (chooseDiffuse + chooseFuzz <= 0) return false;

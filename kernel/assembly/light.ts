@@ -61,7 +61,12 @@ let placeNx: f32 = 0;
 let placeNy: f32 = 0;
 let placeNz: f32 = 0;
 
+// What the tree and everything could send to the place; below 0 while not asked for.
+let placeLocal: f32 = -1;
+let placeTotal: f32 = 0;
+
 export function openPlace(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): void {
+  placeLocal = -1;
   placeX = x;
   placeY = y;
   placeZ = z;
@@ -113,17 +118,14 @@ function distantImportance(light: usize): f32 {
   return load<f32>(light, LIGHT_WEIGHT);
 }
 
-function totalImportance(scene: usize): f32 {
+function weighLights(scene: usize): void {
+  if (placeLocal >= 0) return;
   const tree = <usize>load<u32>(scene, SCENE_LIGHT_TREE);
-  return (tree != 0 ? importance(tree) : <f32>0) + distantTotal(scene);
-}
-
-function distantTotal(scene: usize): f32 {
+  placeLocal = tree != 0 ? importance(tree) : <f32>0;
   const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
   const count = load<u32>(scene, SCENE_LIGHT_COUNT);
-  let sum: f32 = 0;
-  for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < count; k++) sum += distantImportance(lights + <usize>k * LIGHT_SIZE);
-  return sum;
+  placeTotal = placeLocal;
+  for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < count; k++) placeTotal += distantImportance(lights + <usize>k * LIGHT_SIZE);
 }
 
 /** Chance that `sampleLight` for the open place picks this light. */
@@ -131,11 +133,12 @@ export function chanceOf(scene: usize, index: i32): f32 {
   if (index < 0) return 0;
   const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
   const light = lights + <usize>index * LIGHT_SIZE;
-  const total = totalImportance(scene);
+  weighLights(scene);
+  const total = placeTotal;
   if (!(total > 0)) return 0;
   if (<u32>index >= load<u32>(scene, SCENE_LOCAL_LIGHTS)) return distantImportance(light) / total;
   let node = <usize>load<u32>(scene, SCENE_LIGHT_TREE);
-  let chance = importance(node) / total;
+  let chance = placeLocal / total;
   let trail = load<u32>(light, LIGHT_TRAIL);
   let left = load<u32>(node, 48);
   while (!(left & <u32>LEAF)) {
@@ -155,15 +158,14 @@ export let pickedLight: u32 = 0;
 
 /** Chooses a light for the open place and returns the chance of that choice, 0 where nothing shines this way. */
 export function pickLight(scene: usize): f32 {
-  const total = totalImportance(scene);
-  const tree = <usize>load<u32>(scene, SCENE_LIGHT_TREE);
+  weighLights(scene);
+  const total = placeTotal, local = placeLocal;
   let choice = draw1() * total;
   if (!(total > 0)) return 0;
-  const local: f32 = tree != 0 ? importance(tree) : 0;
   if (choice < local) {
     let u = choice / local;
     let chance = local / total;
-    let node = tree;
+    let node = <usize>load<u32>(scene, SCENE_LIGHT_TREE);
     for (;;) {
       const left = load<u32>(node, 48);
       if (left & <u32>LEAF) {

@@ -2,7 +2,7 @@
 // (Burley, Practical Hash-based Owen Scrambling, 2020). The point set depends on pixel, frame seed, sample and dimension only.
 
 let pixelSeed: u32 = 0;
-let sampleIndex: u32 = 0;
+let reversedIndex: u32 = 0;
 let dimension: u32 = 0;
 
 /** The two numbers of the last draw, in [0, 1). */
@@ -36,21 +36,19 @@ function permute(x: u32, seed: u32): u32 {
   return x;
 }
 
-function scramble(x: u32, seed: u32): u32 {
-  return reverseBits(permute(reverseBits(x), seed));
+/**
+ * Second dimension of the Sobol sequence, bits reversed. Its generator matrix is Pascal's triangle modulo two: by Lucas' theorem
+ * bit j is the sum over all bits i that contain j, which five folds of the word give.
+ */
+function sobolSecond(x: u32): u32 {
+  x ^= (x >> 1) & 0x55555555;
+  x ^= (x >> 2) & 0x33333333;
+  x ^= (x >> 4) & 0x0f0f0f0f;
+  x ^= (x >> 8) & 0x00ff00ff;
+  return x ^ (x >> 16);
 }
 
-/** Second dimension of the Sobol sequence: its generator matrix is Pascal's triangle modulo two. */
-function sobolSecond(index: u32): u32 {
-  let result: u32 = 0;
-  let column: u32 = 0x80000000;
-  while (index) {
-    if (index & 1) result ^= column;
-    index >>= 1;
-    column ^= column >> 1;
-  }
-  return result;
-}
+const TO_UNIT: f32 = 5.9604645e-8;
 
 /** Bits of x and y taking turns, for at most 16 of each (Morton order). */
 function interleave(x: u32, y: u32): u32 {
@@ -74,7 +72,7 @@ export function startSample(x: u32, y: u32, seed: u32, sample: u32, bits: u32): 
   const side = (32 - bits) >> 1;
   const inner: u32 = side >= 16 ? 0xffff : (1 << side) - 1;
   pixelSeed = hash((x & ~inner) + hash((y & ~inner) + hash(seed)));
-  sampleIndex = (interleave(x & inner, y & inner) << bits) | sample;
+  reversedIndex = reverseBits((interleave(x & inner, y & inner) << bits) | sample);
   dimension = 0;
 }
 
@@ -83,12 +81,14 @@ export function draw2(): void {
   const seed = hash(pixelSeed ^ (dimension * 0x9e3779b9));
   dimension++;
   // Nested from the first bit down: whole squares of pixels change places, then pixels, then samples.
-  const index = permute(reverseBits(sampleIndex), seed);
-  drawX = <f32>(scramble(index, hash(seed ^ 0x68bc21eb)) >> 8) * 5.9604645e-8;
-  drawY = <f32>(scramble(sobolSecond(reverseBits(index)), hash(seed ^ 0x02e5be93)) >> 8) * 5.9604645e-8;
+  const index = reverseBits(permute(reversedIndex, seed));
+  drawX = <f32>(reverseBits(permute(index, seed * 0x68bc21eb)) >> 8) * TO_UNIT;
+  drawY = <f32>(reverseBits(permute(sobolSecond(index), seed * 0x02e5be93)) >> 8) * TO_UNIT;
 }
 
+/** Draws from the next dimension alone. */
 export function draw1(): f32 {
-  draw2();
-  return drawX;
+  const seed = hash(pixelSeed ^ (dimension * 0x9e3779b9));
+  dimension++;
+  return <f32>(reverseBits(permute(reverseBits(permute(reversedIndex, seed)), seed * 0x68bc21eb)) >> 8) * TO_UNIT;
 }
