@@ -158,6 +158,7 @@ export function writeLights(
   u32[(surroundings + L.LIGHT_KIND) / 4] = L.KIND_SURROUNDINGS;
   f32[(surroundings + L.LIGHT_WEIGHT) / 4] = skyIrradiance;
   u32[(surroundings + L.LIGHT_GROUP) / 4] = groups.surroundings;
+  bounds.forEach(({ intensity }, k) => (f32[(at + k * L.LIGHT_SIZE + L.LIGHT_WEIGHT) / 4] = intensity));
   tree?.trails.forEach((trail, k) => (u32[(at + k * L.LIGHT_SIZE + L.LIGHT_TRAIL) / 4] = trail));
   tree?.write(f32, u32, treeAt);
   guides.forEach(({ centre, radius, intensity }, k) =>

@@ -11,40 +11,6 @@ import { box, frameState, quad, renderScene, sphere } from './testing/renderStat
 const matte: Partial<Finish> = { baseColor: [1, 1, 1], specularWeight: 0 };
 const white = (set: { surroundings: { color: number[] } }) => (set.surroundings.color = [1, 1, 1]);
 
-describe('a white furnace', () => {
-  const finishes: [string, Partial<Finish>, number, number][] = [
-    ['matte white returns all', matte, 0.995, 1.005],
-    ['glossy white returns all', { baseColor: [1, 1, 1], specularRoughness: 0.1 }, 0.985, 1.005],
-    ['satin white returns all', { baseColor: [1, 1, 1], specularRoughness: 0.5 }, 0.985, 1.005],
-    [
-      'a polished perfect metal returns all',
-      { baseColor: [1, 1, 1], baseMetalness: 1, specularRoughness: 0.1 },
-      0.99,
-      1.005,
-    ],
-    [
-      'a rough perfect metal returns all',
-      { baseColor: [1, 1, 1], baseMetalness: 1, specularRoughness: 0.8 },
-      0.98,
-      1.005,
-    ],
-    ['coated white returns all', { ...matte, coatWeight: 1, coatRoughness: 0.1 }, 0.98, 1.005],
-    ['clear glass returns all', { transmissionWeight: 1, specularRoughness: 0 }, 0.98, 1.005],
-    ['frosted glass returns no more than it gets', { transmissionWeight: 1, specularRoughness: 0.4 }, 0.85, 1.005],
-    ['grey keeps its share', { baseColor: [0.5, 0.5, 0.5], specularWeight: 0 }, 0.495, 0.505],
-  ];
-  it.each(finishes)('%s', async (_, finish, low, high) => {
-    const { mean } = await renderScene(
-      { parts: [{ mesh: sphere(20), finish }], camera: { focalLength: 200 }, set: white },
-      { samples: 256, depth: 64 },
-    );
-    for (const part of mean) {
-      expect(part).toBeGreaterThan(low);
-      expect(part).toBeLessThan(high);
-    }
-  });
-});
-
 describe('closed forms', () => {
   const towards = (light: Parameters<typeof newLight>[1], kind: 'panel' | 'bulb') =>
     newLight(kind, { kelvin: 6500, target: [0, 0, 0], ...light });
@@ -162,7 +128,7 @@ describe('closed forms', () => {
     };
     const { film, width } = await renderScene(
       { parts: [dot], camera },
-      { width: 128, height: 128, samples: 2048, depth: 1 },
+      { width: 128, height: 128, samples: 512, depth: 1 },
     );
     let area = 0;
     for (let at = 0; at < film.length; at += FILM_FLOATS) if (film[at + 7]! > 0) area++;

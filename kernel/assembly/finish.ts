@@ -107,6 +107,8 @@ let underFuzz: f32 = 0;
 /** What the shine takes from light in the direction of view, and on average. */
 let shineOut: f32 = 0;
 let shineMean: f32 = 0;
+let shineFilm: f32 = 1;
+let shines: bool = false;
 let metal: f32 = 0;
 let glass: f32 = 0;
 let diffuse: f32 = 0;
@@ -126,6 +128,14 @@ function square(x: f32): f32 {
 
 function get(offset: i32): f32 {
   return load<f32>(at + <usize>offset);
+}
+
+/** Root of the width that a lobe has towards a direction: of even lobes the same everywhere. */
+function towards(x: f32, y: f32, lobeX: f32, lobeY: f32, even: f32): f32 {
+  if (lobeX == lobeY) return even;
+  const flat = x * x + y * y;
+  if (flat < 1e-9) return even;
+  return sqrt<f32>(sqrt<f32>((lobeX * lobeX * x * x + lobeY * lobeY * y * y) / flat));
 }
 
 /** Index of a medium at a wavelength in nm (0 for the mean, at 587.6 nm) by Cauchy's equation. */
@@ -163,7 +173,7 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   const aspect = ONE - get(FINISH_ANISOTROPY);
   ax = aspect < 1 ? alpha * sqrt<f32>(TWO / (ONE + aspect * aspect)) : alpha;
   ay = aspect < 1 ? max<f32>(LEAST_ALPHA, ax * aspect) : alpha;
-  root = sqrt<f32>(sqrt<f32>(ax * ay));
+  root = aspect < 1 ? sqrt<f32>(sqrt<f32>((ax * ax + ay * ay) * <f32>0.5)) : sqrt<f32>(alpha);
 
   // A thin wall has no inside: the same air is on both of its sides.
   const index = indexAt(finish, nanometres);
@@ -191,8 +201,17 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
 
   const through = underFuzz * (ONE - coatAlbedo);
   const bright = max(r, max(g, b));
-  shineOut = opaque > 0 ? outerAlbedo(wz, root, etaShine) : 0;
-  shineMean = opaque > 0 ? outerMean(root, etaShine) : 0;
+  // From within, what is not clear only scatters: the inner shine would leave it less than the tables for the outside tell.
+  shines = opaque > 0 && (!inside || thin);
+  shineOut = shines ? outerAlbedo(wz, towards(wx, wy, ax, ay, root), etaShine) : 0;
+  shineMean = shines ? outerMean(root, etaShine) : 0;
+  if (shines && get(FINISH_FILM) > 0) {
+    // A film reflects more or less than the surface without it.
+    shine(wz);
+    shineFilm = (shineR + shineG + shineB) / (<f32>3 * max<f32>(1e-4, fresnelDielectric(wz, etaShine)));
+    shineOut = min<f32>(1, shineOut * shineFilm);
+    shineMean = min<f32>(0.98, shineMean * shineFilm);
+  } else shineFilm = 1;
   chooseFuzz = fuzz * fuzzAlbedo(wz, get(FINISH_FUZZ_ROUGHNESS));
   chooseCoat = underFuzz * coatAlbedo;
   chooseMetal = through * metal * max<f32>(0.1, bright);
@@ -332,7 +351,7 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
     const weight = get(FINISH_SPECULAR);
     const lost = ONE - metalMean(root);
     const more: f32 = lost > 1e-4
-      ? (metal * (ONE - metalAlbedo(wz, root)) * (ONE - metalAlbedo(iz, root)) * iz * INV_PI) / lost
+      ? (metal * (ONE - metalAlbedo(wz, towards(wx, wy, ax, ay, root))) * (ONE - metalAlbedo(iz, towards(ix, iy, ax, ay, root))) * iz * INV_PI) / lost
       : 0;
     scatterR += weight * cr * (f * fr + more * scatteredAgain(r, sr, lost));
     scatterG += weight * cg * (f * fg + more * scatteredAgain(g, sg, lost));
@@ -348,14 +367,16 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
   }
   const opaque = diffuse + subsurface;
   if (opaque > 0) {
-    shine(oh);
-    const f = opaque * reflectLobe(wx, wy, wz, ix, iy, iz, ax, ay);
-    scatterR += f * cr * shineR * sr;
-    scatterG += f * cg * shineG * sg;
-    scatterB += f * cb * shineB * sb;
-    scatterPdf += chooseSpecular * lobePdf;
+    if (shines) {
+      shine(oh);
+      const f = opaque * reflectLobe(wx, wy, wz, ix, iy, iz, ax, ay);
+      scatterR += f * cr * shineR * sr;
+      scatterG += f * cg * shineG * sg;
+      scatterB += f * cb * shineB * sb;
+      scatterPdf += chooseSpecular * lobePdf;
+    }
     // Diffuse light enters and leaves through the same surface.
-    const passed = (ONE - shineOut) * leaving(iz) * iz * INV_PI;
+    const passed = (ONE - shineOut) * leaving(ix, iy, iz) * iz * INV_PI;
     if (diffuse > 0) {
       const rough = get(FINISH_DIFFUSE_ROUGHNESS);
       if (rough > 0) openRoughDiffuse(rough, iz, wx * ix + wy * iy);
@@ -390,8 +411,10 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
 }
 
 /** Share of light from below that gets out under a cosine, so that in and out together lose nothing. */
-function leaving(iz: f32): f32 {
-  return (ONE - outerAlbedo(iz, root, etaShine)) / max<f32>(0.01, ONE - shineMean);
+function leaving(ix: f32, iy: f32, iz: f32): f32 {
+  if (!shines) return 1;
+  const taken = min<f32>(1, shineFilm * outerAlbedo(iz, towards(ix, iy, ax, ay, root), etaShine));
+  return (ONE - taken) / max<f32>(0.01, ONE - shineMean);
 }
 
 /** Colour of what a metal's facets reflect more than once. */
@@ -431,7 +454,7 @@ function roughDiffuse(base: f32): f32 {
 function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
   if (thin && subsurface > 0) {
     const ahead = <f32>0.5 * (ONE + get(FINISH_SUBSURFACE_ANISOTROPY));
-    const f = subsurface * ahead * (ONE - shineOut) * leaving(-iz) * -iz * INV_PI;
+    const f = subsurface * ahead * (ONE - shineOut) * leaving(ix, iy, -iz) * -iz * INV_PI;
     scatterR = f * underR * get(FINISH_SUBSURFACE_COLOR);
     scatterG = f * underG * get(FINISH_SUBSURFACE_COLOR + 4);
     scatterB = f * underB * get(FINISH_SUBSURFACE_COLOR + 8);
@@ -618,7 +641,7 @@ function perfectSample(x: f32, y: f32, z: f32, amount: f32): void {
  */
 export function evaluateExit(iz: f32): void {
   const f = max<f32>(0, iz) * INV_PI;
-  const value = f * leaving(iz);
+  const value = f * leaving(0, 0, iz);
   scatterR = value * coatTint(iz, 0);
   scatterG = value * coatTint(iz, 4);
   scatterB = value * coatTint(iz, 8);

@@ -13,6 +13,7 @@ import {
   LIGHT_INSTANCE,
   LIGHT_KIND,
   LIGHT_NORMAL,
+  LIGHT_POSITION,
   LIGHT_SHADOWLESS,
   LIGHT_SIZE,
   LIGHT_TRAIL,
@@ -194,6 +195,34 @@ export function pickLight(scene: usize): f32 {
   for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < count; k++) {
     weight = distantImportance(lights + <usize>k * LIGHT_SIZE);
     pickedLight = k;
+    choice -= weight;
+    if (choice < 0) break;
+  }
+  return weight / total;
+}
+
+/** What a light could send into fog along a ray of which `end` counts: distant ones by the way, others by how near it passes. */
+function rayWeight(scene: usize, k: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, end: f32): f32 {
+  const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>k * LIGHT_SIZE;
+  const weight = load<f32>(light, LIGHT_WEIGHT);
+  if (k >= load<u32>(scene, SCENE_LOCAL_LIGHTS)) return weight * end;
+  const cx = load<f32>(light, LIGHT_POSITION) - ox, cy = load<f32>(light, LIGHT_POSITION + 4) - oy, cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
+  const along = max<f32>(0, min<f32>(end, cx * dx + cy * dy + cz * dz));
+  const x = cx - along * dx, y = cy - along * dy, z = cz - along * dz;
+  return (PI * weight) / max<f32>(1, sqrt<f32>(x * x + y * y + z * z));
+}
+
+/** Chooses a light for fog along a ray and returns the chance of that choice. */
+export function pickLightForRay(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, end: f32): f32 {
+  const count = load<u32>(scene, SCENE_LIGHT_COUNT);
+  let total: f32 = 0;
+  for (let k: u32 = 0; k < count; k++) total += rayWeight(scene, k, ox, oy, oz, dx, dy, dz, end);
+  let choice = draw1() * total;
+  if (!(total > 0)) return 0;
+  let weight: f32 = 0;
+  for (let k: u32 = 0; k < count; k++) {
+    weight = rayWeight(scene, k, ox, oy, oz, dx, dy, dz, end);
+    if (weight > 0) pickedLight = k;
     choice -= weight;
     if (choice < 0) break;
   }

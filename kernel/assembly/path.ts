@@ -131,7 +131,7 @@ import {
   lightZ,
   openPlace,
   pickedLight,
-  pickLight,
+  pickLightForRay,
   sampleChosen,
   sampleLight,
   sunAt,
@@ -221,6 +221,11 @@ let throughR: f32 = 1;
 let throughG: f32 = 1;
 let throughB: f32 = 1;
 let limit: f32 = 0;
+/**
+ * What a path may be expected to carry here: less where it was led towards a lamp, as it will meet more light than others, and less
+ * in dense matter, where light is brighter. Only beneath that is it dim.
+ */
+let expected: f32 = 1;
 let splitGroups: bool = false;
 
 function add(group: u32, r: f32, g: f32, b: f32): void {
@@ -442,6 +447,7 @@ export function tracePath(scene: usize, spare: f32): void {
   throughB = 1;
   nanometres = 0;
   limit = 0;
+  expected = 1;
   within = 0;
   openMedium(scene);
   const layers = load<u32>(scene, SCENE_LAYERS);
@@ -464,7 +470,7 @@ export function tracePath(scene: usize, spare: f32): void {
     let distance: f32 = lamp >= 0 ? lampT : hitT;
     if (mediumScatters) {
       const end = min(distance, mediumReach);
-      if (mediumKind < 0) fogLight(scene, ox, oy, oz, dx, dy, dz, end);
+      if (mediumKind < 0 && bounces < most) fogLight(scene, ox, oy, oz, dx, dy, dz, end);
       const choice = draw1() * (throughR + throughG + throughB);
       const chosen: f32 = choice < throughR ? extinctionR : choice < throughR + throughG ? extinctionG : extinctionB;
       draw2();
@@ -739,6 +745,9 @@ export function tracePath(scene: usize, spare: f32): void {
     throughR *= weightR * again;
     throughG *= weightG * again;
     throughB *= weightB * again;
+    if (guided || (sampleTransmitted && !samplePassed)) {
+      expected *= max<f32>(1e-6, min<f32>(4, again * max(weightR, max(weightG, weightB))));
+    }
     const s: f32 = sampleTransmitted ? -eps : eps;
     ox = px + gx * s;
     oy = py + gy * s;
@@ -767,7 +776,7 @@ export function tracePath(scene: usize, spare: f32): void {
 
 /** Ends dim paths by chance; what goes on carries more. */
 function survives(): bool {
-  const live = min<f32>(0.95, max(throughR, max(throughG, throughB)));
+  const live = min<f32>(0.95, max(throughR, max(throughG, throughB)) / expected);
   if (draw1() >= live || !(live > 0)) return false;
   const inv = ONE / live;
   throughR *= inv;
@@ -881,9 +890,8 @@ function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32
 
 /** Light that fog scatters towards the ray's beginning, along the whole ray, from one light. */
 function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, end: f32): void {
-  const middle = end * 0.5;
-  openPlace(ox + middle * dx, oy + middle * dy, oz + middle * dz, 0, 0, 0);
-  const chance = pickLight(scene);
+  const mean = max<f32>(1e-9, (extinctionR + extinctionG + extinctionB) / 3);
+  const chance = pickLightForRay(scene, ox, oy, oz, dx, dy, dz, min(end, ONE / mean));
   draw2();
   const u = drawX;
   if (!(chance > 0)) return;
@@ -900,7 +908,6 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
     t = max<f32>(0, min<f32>(end, along + s));
     pdf = away / ((high - low) * (away * away + s * s));
   } else {
-    const mean = max<f32>(1e-9, (extinctionR + extinctionG + extinctionB) / 3);
     const whole = ONE - Mathf.exp(-mean * end);
     t = -Mathf.log(max<f32>(1e-7, ONE - u * whole)) / mean;
     pdf = (mean * Mathf.exp(-mean * t)) / whole;

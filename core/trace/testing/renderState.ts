@@ -41,6 +41,8 @@ export interface TestScene {
   sky?: SkyPicture;
   /** What is rendered instead of the scene at rest, with the scene's meshes. */
   state?: FrameState;
+  /** Changes the scene in kernel memory before it is rendered: words of the whole memory, and the scene's address. */
+  poke?: (u32: Uint32Array, scene: number) => void;
 }
 
 /** Black surroundings, no floor, a pinhole at (0, 0, 100) that looks at the origin, unless the test says otherwise. */
@@ -99,6 +101,7 @@ export async function renderScene(
   const kernels = await Promise.all(Array.from({ length: workers }, (_, k) => startKernel(module, memory, k)));
   const sceneMemory = new SceneMemory(kernels[0]!, memory, sourceOf(scene));
   const frame = await sceneMemory.load(scene.state ?? frameState(scene), settings);
+  scene.poke?.(new Uint32Array(memory.buffer), frame.scene);
   let first = 0;
   for (const end of passes) {
     sceneMemory.setSamples(frame, first, end);
