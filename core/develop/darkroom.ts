@@ -18,18 +18,29 @@ export class Darkroom {
   }
 
   /**
-   * Develops a linear frame: denoise, bloom, exposure, tone, display transfer, dither.
+   * Develops a linear frame: specks, denoise, bloom, exposure, tone, display transfer, dither.
    * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
    */
   develop(frame: LinearFrame, look: Look): Uint8Array<ArrayBuffer> {
     const gain = 2 ** look.exposure;
+    const even = look.specks > 0 && frame.specks ? { ...frame, beauty: weighSpecks(frame, look.specks) } : frame;
     const clean =
-      look.denoise > 0 && frame.guides
-        ? { ...frame, beauty: this.noiseFilter.filter(frame, frame.guides, look.denoise) }
-        : frame;
+      look.denoise > 0 && even.guides
+        ? { ...even, beauty: this.noiseFilter.filter(even, even.guides, look.denoise) }
+        : even;
     const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
     return display(light, gain, transferTable(look));
   }
+}
+
+/** The frame's light with what few samples carry weighed down; alpha stays. */
+function weighSpecks({ beauty, specks }: LinearFrame, amount: number): Float32Array {
+  const out = beauty.slice();
+  for (let k = 0; k < specks!.length; k++) {
+    const share = 1 + amount * (specks![k]! - 1);
+    for (let c = k * 4; c < k * 4 + 3; c++) out[c]! *= share;
+  }
+  return out;
 }
 
 /** Exposed light through the table to display values, with dither. */

@@ -3,7 +3,18 @@ import { describe, expect, it } from 'vitest';
 import { defaultLook, type Look } from '../document';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { Darkroom, decodeFrame, encodeFrame, fromHalf, readExr, toHalf, toneCurve, writeExr } from './index';
+import {
+  Darkroom,
+  decodeFrame,
+  encodeFrame,
+  fromHalf,
+  readExr,
+  speckShare,
+  toHalf,
+  toneCurve,
+  writeExr,
+  type LinearFrame,
+} from './index';
 
 const look = (over: Partial<Look> = {}): Look => ({ ...defaultLook(), bloomAmount: 0, denoise: 0, ...over });
 const frame = (values: number[], width = values.length) => ({
@@ -64,6 +75,39 @@ describe('a kept frame', () => {
 const kernel = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
 const darkroom = await Darkroom.open(await WebAssembly.compile(kernel));
 const develop = darkroom.develop.bind(darkroom);
+
+describe('specks', () => {
+  const share = (buckets: number[], samples = 50) => speckShare(new Float32Array(buckets), samples);
+
+  it('are weighed down where one of five buckets holds nearly all the light', () => {
+    expect(share([10, 10, 10, 10, 1000])).toBeLessThan(0.1);
+    expect(share([0, 0, 0, 0, 7])).toBe(0);
+  });
+
+  it('are not seen in even light, in ordinary noise, or in too few samples', () => {
+    expect(share([10, 10, 10, 10, 10])).toBe(1);
+    expect(share([8, 11, 10, 12, 9])).toBe(1);
+    expect(share([0, 0, 0, 0, 0])).toBe(1);
+    expect(share([1, 1, 1, 1, 1000], 9)).toBe(1);
+  });
+
+  it('never brighten, also where the buckets do not hold the same number of samples', () => {
+    for (const samples of [50, 51, 53]) expect(share([100, 1, 50, 3, 20], samples)).toBeLessThanOrEqual(1);
+  });
+
+  it('fade by their amount when a frame is developed', () => {
+    const bright: LinearFrame = {
+      width: 1,
+      height: 1,
+      beauty: new Float32Array([0.4, 0.4, 0.4, 1]),
+      specks: new Float32Array([0.25]),
+    };
+    const [kept, half, gone] = [0, 0.5, 1].map((specks) => develop(bright, look({ specks }))[0]!);
+    expect(kept).toBeGreaterThan(half!);
+    expect(half).toBeGreaterThan(gone!);
+    expect(gone).toBe(develop({ ...bright, beauty: new Float32Array([0.1, 0.1, 0.1, 1]) }, look({ specks: 0 }))[0]);
+  });
+});
 
 describe('developing', () => {
   it('of a stop more doubles the light before the knee', () => {

@@ -61,6 +61,25 @@ describe('the noise filter', () => {
     expect(clean[(35 * 64 + 10) * 4]! / 0.8).toBeLessThan(0.35);
   });
 
+  it('does not take noise of the guides for edges, where their noise is known', () => {
+    const { frame, guides } = noisyFrame(48, 48, (random) => 0.5 + random);
+    let seed = 5;
+    const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647 - 0.5;
+    // Out of focus: depth, normal and colour of a pixel are means over few places, each with a spread of its own.
+    const blur = (plane: Float32Array, by: number) => plane.map((v) => v + by * random());
+    const blurred = {
+      normal: guides.normal.map((plane) => blur(plane, 0.4)),
+      albedo: guides.albedo.map((plane) => blur(plane, 0.2)),
+      depth: blur(guides.depth, 60),
+    };
+    const even = (value: number) => new Float32Array(48 * 48).fill(value);
+    const spread = [even((3 * 0.4 ** 2) / 12), even((3 * 0.2 ** 2) / 12), even(60 ** 2 / 12)];
+    const [blind, knowing] = [blurred, { ...blurred, spread }].map(
+      (each) => columnsOf(noiseFilter.filter(frame, each, 1), 48, 0, 20).deviation,
+    );
+    expect(knowing!).toBeLessThan(blind! / 2);
+  });
+
   it('takes a single speck out', () => {
     const { frame, guides } = noisyFrame(40, 40, () => 1);
     frame.beauty.fill(500, (20 * 40 + 8) * 4, (20 * 40 + 8) * 4 + 3);

@@ -38,7 +38,7 @@ export class NoiseFilter {
 
   private filterBand(
     { width, height, beauty }: LinearFrame,
-    { normal, albedo, depth, noise }: FrameGuides,
+    { normal, albedo, depth, noise, spread }: FrameGuides,
     amount: number,
     first: number,
     end: number,
@@ -62,6 +62,10 @@ export class NoiseFilter {
     [...normal, ...albedo, depth].forEach((source, k) => {
       for (let y = low; y < high; y++)
         planes.set(source.subarray(y * width, (y + 1) * width), (4 + k) * plane + corner + (y - low) * stride);
+    });
+    spread?.forEach((source, k) => {
+      for (let y = low; y < high; y++)
+        planes.set(source.subarray(y * width, (y + 1) * width), (16 + k) * plane + corner + (y - low) * stride);
     });
     if (noise) {
       const [r, g, b] = albedo as [Float32Array, Float32Array, Float32Array];

@@ -21,6 +21,7 @@ export const defaultLook = (): Look => ({
   exposure: 0,
   tone: 'neutral',
   denoise: 0.8,
+  specks: 1,
   bloomAmount: 0.04,
   bloomRadius: 0.04,
   bloomThreshold: 1,

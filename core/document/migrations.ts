@@ -1,4 +1,4 @@
-import { newCamera, newDocument, newFinish, newLight } from './defaults';
+import { defaultLook, newCamera, newDocument, newFinish, newLight } from './defaults';
 import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
 
@@ -46,6 +46,8 @@ const migrations: Record<number, (document: Json) => Json> = {
         ...(lumens === undefined ? {} : { power: lumens }),
       })),
       cameras: each(document['cameras'], (camera) => ({ ...newCamera(), shutterAngle: 0, ...camera })),
+      look: { ...defaultLook(), ...(document['look'] as Json) },
+      takeLooks: each(document['takeLooks'], (look) => ({ ...defaultLook(), ...look })),
       set: { ...set, surroundings: { ...fresh.surroundings, ...set?.['surroundings'] }, air: fresh.air },
       shots: each(document['shots'], (shot) => ({
         ...shot,

@@ -224,6 +224,8 @@ export const lookSchema = z.object({
   tone: z.enum(['neutral', 'soft', 'strong']),
   /** How much of the noise is filtered out. */
   denoise: unit,
+  /** How far bright specks, pixels that few samples carry, are weighed down. */
+  specks: unit,
   bloomAmount: unit,
   /** Part of the picture's height. */
   bloomRadius: z.number().min(0.001).max(0.5),

@@ -63,6 +63,7 @@ document.look = {
   exposure: 0.15,
   tone: 'neutral',
   denoise: 1,
+  specks: 1,
   bloomAmount: 0.06,
   bloomRadius: 0.05,
   bloomThreshold: 0.9,

@@ -30,6 +30,7 @@ let depth: usize = 0;
 let luminance: usize = 0;
 let filtered: usize = 0;
 let filteredVariance: usize = 0;
+let spread: usize = 0;
 
 /**
  * Filters the planes at `planes` in place; see layout.ts. Afterwards the light planes hold the smoothed light.
@@ -47,6 +48,7 @@ export function denoise(planes: usize, width: i32, height: i32, known: bool): vo
   luminance = first + 11 * plane;
   filtered = first + 12 * plane;
   filteredVariance = first + 15 * plane;
+  spread = first + 16 * plane;
   clearMargins(width, height);
   measureLuminance(width, height);
   tameSpecks(width, height);
@@ -184,6 +186,8 @@ function squaredDifference(a: v128, b: v128): v128 {
 function filterLevel(width: i32, height: i32, step: i32): void {
   const half = f32x4.splat(0.5);
   const one = f32x4.splat(1);
+  const two = f32x4.splat(2);
+  const zero = f32x4.splat(0);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x += 4) {
       const offset = <usize>y * stride + <usize>x * 4;
@@ -195,6 +199,9 @@ function filterLevel(width: i32, height: i32, step: i32): void {
       const ag = v128.load(albedo + plane + offset);
       const ab = v128.load(albedo + 2 * plane + offset);
       const far = v128.load(depth + offset);
+      const spreadNormal = v128.load(spread + offset);
+      const spreadAlbedo = v128.load(spread + plane + offset);
+      const spreadDepth = v128.load(spread + 2 * plane + offset);
       const perSpread = f32x4.div(
         one,
         f32x4.add(
@@ -225,10 +232,18 @@ function filterLevel(width: i32, height: i32, step: i32): void {
               squaredDifference(ab, v128.load(albedo + 2 * plane + q)),
             ),
           );
-          const dz = f32x4.mul(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), perReach);
+          // Guides that are noisy themselves (out of focus, in motion) differ by chance: that much does not count.
+          const chanceNormal = f32x4.mul(two, f32x4.add(spreadNormal, v128.load(spread + q)));
+          const chanceAlbedo = f32x4.mul(two, f32x4.add(spreadAlbedo, v128.load(spread + plane + q)));
+          const chanceDepth = f32x4.mul(two, f32x4.sqrt(f32x4.add(spreadDepth, v128.load(spread + 2 * plane + q))));
+          const apartDepth = f32x4.sub(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), chanceDepth);
+          const dz = f32x4.mul(f32x4.pmax(zero, apartDepth), perReach);
           const dl = f32x4.mul(f32x4.abs(f32x4.sub(own, v128.load(luminance + q))), perSpread);
           const apart = f32x4.add(
-            f32x4.add(f32x4.mul(dn, f32x4.splat(NORMAL_SHARPNESS)), f32x4.mul(da, f32x4.splat(ALBEDO_SHARPNESS))),
+            f32x4.add(
+              f32x4.mul(f32x4.pmax(zero, f32x4.sub(dn, chanceNormal)), f32x4.splat(NORMAL_SHARPNESS)),
+              f32x4.mul(f32x4.pmax(zero, f32x4.sub(da, chanceAlbedo)), f32x4.splat(ALBEDO_SHARPNESS)),
+            ),
             f32x4.add(dz, f32x4.mul(dl, f32x4.add(f32x4.mul(half, dl), f32x4.splat(0.3)))),
           );
           // 1 / (1 + x + x²/2) falls like exp(-x) nearly enough for a weight, and is much cheaper.

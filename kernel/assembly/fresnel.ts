@@ -31,7 +31,7 @@ export function weightedIndex(eta: f32, weight: f32): f32 {
 /** (1 - 1/7) to the sixth, over which the tint at 82 degrees is measured. */
 const F82_EDGE: f32 = 0.056651;
 
-/** One channel of a metal with its own tint at 82 degrees (Kutz, Hašan and Edmondson, Novel aspects of the Adobe Standard Material, 2021). */
+/** One channel of a metal with its own tint at 82 degrees (Kutz, Hašan and Edmondson, 2021). */
 function f82(cosine: f32, base: f32, tint: f32): f32 {
   const c = ONE - cosine;
   const c2 = c * c;

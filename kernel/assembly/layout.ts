@@ -285,7 +285,8 @@ export const SCRATCH_FINISH = 62976;
 
 // Planes of the noise filter, f32 each, (width rounded up to 4, plus two margins) × (height plus two margins), in this order:
 //   light r g b   variance   normal x y z   albedo r g b   depth   luminance   filtered light r g b   filtered variance
+//   variances of normal, albedo, depth
 // Margins hold a normal that no surface has, so that nothing is taken from there.
 export const FILTER_MARGIN = 32;
-export const FILTER_PLANES = 16;
+export const FILTER_PLANES = 19;
 export const FILTER_LEVELS = 5;

@@ -309,6 +309,7 @@ export function lookFields(at: string): FieldGroup[] {
           ],
         },
         { ...part(`${at}/denoise`, 'Denoise'), still: true },
+        { ...part(`${at}/specks`, 'Remove specks'), still: true },
         { ...part(`${at}/bloomAmount`, 'Bloom'), still: true },
         number(`${at}/bloomRadius`, 'Bloom radius', { min: 0.001, max: 0.5, step: 0.005, still: true }),
         number(`${at}/bloomThreshold`, 'Bloom from', { min: 0, max: 100, step: 0.05, still: true }),
