@@ -6,3 +6,4 @@ export * from './scene';
 export * from './sky';
 export * from './tiles';
 export * from './layers';
+export * from './adaptive';

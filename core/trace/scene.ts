@@ -37,6 +37,8 @@ export interface LoadedFrame {
   mask: number;
   width: number;
   height: number;
+  /** Pixels that are rendered. */
+  window: { left: number; top: number; right: number; bottom: number };
   /** Floats a pixel of the film takes, and where its layers begin. */
   floats: number;
   layers: Partial<Record<Layer, number>>;
@@ -205,6 +207,7 @@ export class SceneMemory {
       mask,
       width: settings.width,
       height: settings.height,
+      window: windowOf(settings),
       floats: plan.floats,
       layers: plan.at,
       groups: groups.names,
@@ -360,6 +363,19 @@ export class SceneMemory {
     averageFilm(pixels, frame);
     return pixels;
   }
+}
+
+/** The region in whole pixels, at least one. */
+function windowOf({ width, height, region }: RenderSettings): LoadedFrame['window'] {
+  if (!region) return { left: 0, top: 0, right: width, bottom: height };
+  const left = Math.min(width - 1, Math.floor(region.left * width));
+  const top = Math.min(height - 1, Math.floor(region.top * height));
+  return {
+    left,
+    top,
+    right: Math.max(left + 1, Math.ceil(region.right * width)),
+    bottom: Math.max(top + 1, Math.ceil(region.bottom * height)),
+  };
 }
 
 const floorName = ({ set: { floor } }: FrameState): string => `${floor.kind}/${floor.size}/${floor.depth}`;

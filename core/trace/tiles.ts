@@ -23,20 +23,21 @@ export function renderTiles(
   masked = false,
 ): boolean {
   const control = new Int32Array(memory.buffer);
-  const across = Math.ceil(frame.width / TILE);
-  const count = across * Math.ceil(frame.height / TILE);
+  const { left, top, right, bottom } = frame.window;
+  const across = Math.ceil((right - left) / TILE);
+  const count = across * Math.ceil((bottom - top) / TILE);
   for (;;) {
     if (Atomics.load(control, CONTROL_STOP) !== 0) return false;
     const tile = Atomics.add(control, CONTROL_NEXT_TILE, 1);
     if (tile >= count) return true;
-    const x = (tile % across) * TILE;
-    const y = Math.floor(tile / across) * TILE;
+    const x = left + (tile % across) * TILE;
+    const y = top + Math.floor(tile / across) * TILE;
     kernel.renderTile(
       frame.scene,
       x,
       y,
-      Math.min(frame.width, x + TILE),
-      Math.min(frame.height, y + TILE),
+      Math.min(right, x + TILE),
+      Math.min(bottom, y + TILE),
       masked ? frame.mask : 0,
     );
   }

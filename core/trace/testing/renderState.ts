@@ -14,6 +14,7 @@ import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
 import type { FrameState } from '../../motion';
 import {
   defaultRenderSettings,
+  markNoisy,
   plainSky,
   renderTiles,
   resetTiles,
@@ -89,12 +90,13 @@ function sourceOf({ parts = [], sky }: TestScene): SceneSource {
   };
 }
 
-/** Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn. */
+/** Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn; with a noise target only where it is not reached. */
 export async function renderScene(
   scene: TestScene,
   over: Partial<RenderSettings> = {},
   workers = 1,
   passes = [over.samples ?? 64],
+  noiseTarget = 0,
 ): Promise<TestFilm> {
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
   const memory = createKernelMemory();
@@ -106,8 +108,9 @@ export async function renderScene(
   for (const end of passes) {
     sceneMemory.setSamples(frame, first, end);
     resetTiles(memory);
-    for (const kernel of kernels) renderTiles(kernel, memory, frame);
+    for (const kernel of kernels) renderTiles(kernel, memory, frame, noiseTarget > 0 && first > 0);
     first = end;
+    if (noiseTarget > 0 && markNoisy(memory, frame, noiseTarget) === 0) break;
   }
   const film = sceneMemory.readFilm(frame);
   const pixel = (x: number, y: number) => {

@@ -10,9 +10,9 @@ const { module, memory, index } = workerData as {
 };
 const kernel = await startKernel(module, memory, index);
 
-parentPort!.on('message', (frame: LoadedFrame) => {
+parentPort!.on('message', ({ frame, masked }: { frame: LoadedFrame; masked: boolean }) => {
   const start = performance.now();
-  const finished = renderTiles(kernel, memory, frame);
+  const finished = renderTiles(kernel, memory, frame, masked);
   parentPort!.postMessage({ finished, milliseconds: performance.now() - start });
 });
 parentPort!.postMessage({ ready: true });

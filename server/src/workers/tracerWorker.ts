@@ -7,7 +7,15 @@ import { parentPort, workerData, type Worker } from 'node:worker_threads';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { encodeFrame } from '@zippy/core/develop';
 import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
-import { resetTiles, SceneMemory, stopTiles } from '@zippy/core/trace';
+import {
+  adaptivePasses,
+  markNoisy,
+  resetTiles,
+  SceneMemory,
+  stopTiles,
+  type LoadedFrame,
+  type RenderSettings,
+} from '@zippy/core/trace';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { compileKernel } from './compileKernel';
@@ -45,17 +53,41 @@ const deflate = {
   unpack: (bytes: Uint8Array) => inflateSync(bytes),
 };
 
+/** Adds samples in one go, or pass by pass to where the noise is until the target, the samples or the time are used up. */
+async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start: number): Promise<boolean> {
+  const { samples, noiseTarget, secondsPerFrame } = settings;
+  const byNoise = noiseTarget > 0;
+  let first = 0;
+  for (const end of byNoise || secondsPerFrame > 0 ? adaptivePasses(samples) : [samples]) {
+    scene.setSamples(frame, first, end);
+    if (!(await renderPass(frame, byNoise && first > 0))) return false;
+    first = end;
+    if (byNoise && markNoisy(memory, frame, noiseTarget) === 0) break;
+    if (secondsPerFrame > 0 && performance.now() - start > secondsPerFrame * 1000) break;
+  }
+  return true;
+}
+
+let stopped = false;
+
+async function renderPass(frame: LoadedFrame, masked: boolean): Promise<boolean> {
+  // Asked to stop between two passes.
+  if (stopped) return false;
+  resetTiles(memory);
+  const answers = tiles.map((tile) => once(tile, 'message') as Promise<[{ finished: boolean }]>);
+  for (const tile of tiles) tile.postMessage({ frame, masked });
+  return (await Promise.all(answers)).every(([answer]) => answer.finished);
+}
+
 async function traceFrame(request: TraceRequest): Promise<TraceAnswer> {
   const start = performance.now();
+  stopped = false;
   files = request.files;
   const frame = await scene.load(request.state, request.settings);
   // Meshes stay in kernel memory; the copies that were read are not needed any more.
   models.clear();
-  resetTiles(memory);
   const loaded = performance.now();
-  const answers = tiles.map((tile) => once(tile, 'message') as Promise<[{ finished: boolean }]>);
-  for (const tile of tiles) tile.postMessage(frame);
-  const finished = (await Promise.all(answers)).every(([answer]) => answer.finished);
+  const finished = await renderPasses(frame, request.settings, start);
   const traced = performance.now();
   if (!finished) return { id: request.id, stopped: true };
   const bytes = encodeFrame({ ...frame, film: scene.readFilm(frame) }, request.identity, deflate);
@@ -74,6 +106,7 @@ async function traceFrame(request: TraceRequest): Promise<TraceAnswer> {
 let busy: Promise<void> = Promise.resolve();
 parentPort!.on('message', (request: TraceRequest | 'stop') => {
   if (request === 'stop') {
+    stopped = true;
     stopTiles(memory);
     return;
   }

@@ -1,0 +1,62 @@
+import { FILM_SAMPLES } from '@zippy/kernel/layout';
+import { describe, expect, it } from 'vitest';
+import { newLight, type Finish } from '../document';
+import { composeTransform } from '../geometry';
+import { luminance } from '../optics';
+import { adaptivePasses, developedError } from './index';
+import { quad, renderScene, sphere, type TestScene } from './testing/renderState';
+
+// Left half a luminous card without any noise, right half a ball under a small lamp.
+const scene: TestScene = {
+  parts: [
+    {
+      mesh: quad(40),
+      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionUnit: 'nit', emissionPower: 400 } as Partial<Finish>,
+      transform: composeTransform([-20, 0, 0], [0, 0, 0, 1], [1, 1, 1]),
+    },
+    {
+      mesh: sphere(14),
+      finish: { baseColor: [0.6, 0.6, 0.6], baseMetalness: 1, specularRoughness: 0.5 },
+      transform: composeTransform([20, 0, 0], [0, 0, 0, 1], [1, 1, 1]),
+    },
+  ],
+  lights: [newLight('panel', { position: [40, 60, 60], width: 60, height: 60, power: 6 })],
+  camera: { focalLength: 45 },
+};
+const settings = { width: 48, height: 24, samples: 256 };
+
+describe('adaptive sampling', () => {
+  it('goes where the noise is, ends at its target and keeps the light', async () => {
+    const adaptive = await renderScene(scene, settings, 1, adaptivePasses(256), 0.008);
+    const long = await renderScene(scene, { ...settings, samples: 2048 });
+    const counts = (from: number, to: number) => {
+      const found: number[] = [];
+      for (let y = 6; y < 18; y++)
+        for (let x = from; x < to; x++) found.push(adaptive.film[(y * 48 + x) * adaptive.frame.floats + FILM_SAMPLES]!);
+      return found;
+    };
+    expect(Math.max(...counts(6, 18))).toBe(16);
+    expect(Math.max(...counts(30, 44))).toBeGreaterThan(60);
+    const sum = (film: typeof long) => luminance(film.mean);
+    expect(sum(adaptive) / sum(long)).toBeCloseTo(1, 2);
+  });
+
+  it('gives the same bytes on one worker and on three', async () => {
+    const [one, three] = [
+      await renderScene(scene, settings, 1, [16, 40, 100], 0.01),
+      await renderScene(scene, settings, 3, [16, 40, 100], 0.01),
+    ];
+    expect(Buffer.from(one.film.buffer).equals(Buffer.from(three.film.buffer))).toBe(true);
+  });
+
+  it('counts an error less in bright light than in the dark, and not at all beyond white', () => {
+    expect(developedError(0.02, 0.01)).toBeGreaterThan(3 * developedError(0.5, 0.01));
+    expect(developedError(50, 1)).toBe(0);
+  });
+
+  it('has passes that reach the end, however few samples there are', () => {
+    expect(adaptivePasses(1)).toEqual([1]);
+    expect(adaptivePasses(64).at(-1)).toBe(64);
+    expect(adaptivePasses(64)[0]).toBe(16);
+  });
+});

@@ -1,0 +1,85 @@
+import { FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
+import { luminance } from '../optics';
+import type { LoadedFrame } from './scene';
+
+/** Samples every pixel gets before its noise is judged: fewer say too little of their own spread. */
+export const FIRST_PASS = 16;
+/** Light that is full white after developing, however much it is. */
+const WHITE = 6;
+/** Darkness below which the display shows no difference. */
+const BLACK = 0.004;
+/** Pixels on each side whose noise counts for a pixel too: a lucky one amid noise is noisy all the same. */
+const REACH = 2;
+
+/**
+ * Error of a pixel as the display shows it, 0 to 1: the deviation of its mean through the slope of the display's curve.
+ * @param deviation of the mean, in radiance as `light` is
+ */
+export function developedError(light: number, deviation: number): number {
+  if (light - 2 * deviation > WHITE) return 0;
+  return deviation / (2.2 * Math.max(BLACK, light) ** (1 - 1 / 2.2));
+}
+
+/** Errors of all pixels of a film of sums. */
+function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): Float32Array {
+  const errors = new Float32Array(width * height);
+  for (let k = 0; k < errors.length; k++) {
+    const at = k * floats;
+    const samples = film[at + FILM_SAMPLES]!;
+    // Outside the region there are none, and nothing is missing.
+    if (samples < 2) continue;
+    const mean = luminance([film[at]! / samples, film[at + 1]! / samples, film[at + 2]! / samples]);
+    const spread = Math.max(0, film[at + FILM_SQUARES]! / samples - mean * mean);
+    errors[k] = developedError(mean, Math.sqrt(spread / (samples - 1)));
+  }
+  return errors;
+}
+
+/**
+ * Marks the pixels of a frame whose noise, with that of their neighbours, is above a target, so that the next pass goes to them.
+ * The same film gives the same marks, whoever rendered it.
+ * @param target largest error in display values that is let be
+ * @returns how many pixels are marked
+ */
+export function markNoisy(memory: WebAssembly.Memory, frame: LoadedFrame, target: number): number {
+  const { width, height, floats, film, mask } = frame;
+  const errors = errorsOf(new Float32Array(memory.buffer, film, width * height * floats), frame);
+  const marks = new Uint8Array(memory.buffer, mask, width * height).fill(0);
+  const rows = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      let count = 0;
+      for (let i = Math.max(0, x - REACH); i <= Math.min(width - 1, x + REACH); i++, count++)
+        sum += errors[y * width + i]! ** 2;
+      rows[y * width + x] = sum / count;
+    }
+  }
+  let marked = 0;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      let count = 0;
+      for (let j = Math.max(0, y - REACH); j <= Math.min(height - 1, y + REACH); j++, count++)
+        sum += rows[j * width + x]!;
+      if (Math.sqrt(sum / count) <= target) continue;
+      marks[y * width + x] = 1;
+      marked++;
+    }
+  }
+  return marked;
+}
+
+/** Root mean square of the errors of a film of sums: one number for its noise in display values. */
+export function displayNoise(memory: WebAssembly.Memory, frame: LoadedFrame): number {
+  const { width, height, floats, film } = frame;
+  const errors = errorsOf(new Float32Array(memory.buffer, film, width * height * floats), frame);
+  return Math.sqrt(errors.reduce((sum, v) => sum + v * v, 0) / errors.length);
+}
+
+/** Ends of the passes that a frame with a noise target or a time limit is rendered in: each half as long again as all before. */
+export function adaptivePasses(samples: number): number[] {
+  const ends: number[] = [];
+  for (let end = Math.min(FIRST_PASS, samples); end < samples; end = Math.ceil(end * 1.5)) ends.push(end);
+  return [...ends, samples];
+}
