@@ -12,9 +12,9 @@ const REACH = 16;
 export class Darkroom {
   private constructor(private readonly noiseFilter: NoiseFilter) {}
 
-  /** @param module the compiled kernel */
-  static async open(module: WebAssembly.Module): Promise<Darkroom> {
-    return new Darkroom(await NoiseFilter.open(module));
+  /** @param module the compiled kernel, in its form for memory that is shared or not */
+  static async open(module: WebAssembly.Module, shared = true): Promise<Darkroom> {
+    return new Darkroom(await NoiseFilter.open(module, { shared }));
   }
 
   /**

@@ -89,7 +89,7 @@ describe('the noise filter', () => {
 
   it('gives the same values in bands as in one piece, at widths that are no multiple of four', async () => {
     const { frame, guides } = noisyFrame(37, 300, (random) => random * 3);
-    const banded = await NoiseFilter.open(kernel, 37 * 48);
+    const banded = await NoiseFilter.open(kernel, { bandPixels: 37 * 48 });
     expect(banded.filter(frame, guides, 1)).toEqual(noiseFilter.filter(frame, guides, 1));
   });
 

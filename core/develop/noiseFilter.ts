@@ -17,8 +17,11 @@ export class NoiseFilter {
     private readonly bandPixels: number,
   ) {}
 
-  static async open(module: WebAssembly.Module, bandPixels = BAND_PIXELS): Promise<NoiseFilter> {
-    const memory = createKernelMemory();
+  static async open(
+    module: WebAssembly.Module,
+    { bandPixels = BAND_PIXELS, shared = true } = {},
+  ): Promise<NoiseFilter> {
+    const memory = createKernelMemory(shared);
     return new NoiseFilter(await startKernel(module, memory, 0), memory, bandPixels);
   }
 

@@ -70,11 +70,12 @@ export function markNoisy(memory: WebAssembly.Memory, frame: LoadedFrame, target
   return marked;
 }
 
-/** Root mean square of the errors of a film of sums: one number for its noise in display values. */
-export function displayNoise(memory: WebAssembly.Memory, frame: LoadedFrame): number {
+/** Errors in display values of `count` pixels of a film of sums, evenly picked. */
+export function sampleErrors(memory: WebAssembly.Memory, frame: LoadedFrame, count: number): number[] {
   const { width, height, floats, film } = frame;
   const errors = errorsOf(new Float32Array(memory.buffer, film, width * height * floats), frame);
-  return Math.sqrt(errors.reduce((sum, v) => sum + v * v, 0) / errors.length);
+  const step = Math.max(1, Math.floor(errors.length / count));
+  return Array.from(errors).filter((_, k) => k % step === 0);
 }
 
 /** Ends of the passes that a frame with a noise target or a time limit is rendered in: each half as long again as all before. */

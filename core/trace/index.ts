@@ -7,3 +7,4 @@ export * from './sky';
 export * from './tiles';
 export * from './layers';
 export * from './adaptive';
+export * from './predict';

@@ -15,21 +15,30 @@ export function stopTiles(memory: WebAssembly.Memory): void {
   Atomics.store(new Int32Array(memory.buffer), CONTROL_STOP, 1);
 }
 
-/** Takes tiles from the shared counter until none are left. Returns false if it was told to stop. */
+export type TilesEnd = 'finished' | 'stopped' | 'paused';
+
+/**
+ * Takes tiles from the shared counter until none are left, it is told to stop, or the time is up: then the same call goes on.
+ * @param masked only pixels that the frame's mask marks get samples
+ * @param milliseconds after which it pauses, for a worker that has to listen too
+ */
 export function renderTiles(
   kernel: KernelExports,
   memory: WebAssembly.Memory,
   frame: LoadedFrame,
   masked = false,
-): boolean {
+  milliseconds = Infinity,
+): TilesEnd {
   const control = new Int32Array(memory.buffer);
   const { left, top, right, bottom } = frame.window;
   const across = Math.ceil((right - left) / TILE);
   const count = across * Math.ceil((bottom - top) / TILE);
+  const start = performance.now();
   for (;;) {
-    if (Atomics.load(control, CONTROL_STOP) !== 0) return false;
+    if (Atomics.load(control, CONTROL_STOP) !== 0) return 'stopped';
+    if (performance.now() - start > milliseconds) return 'paused';
     const tile = Atomics.add(control, CONTROL_NEXT_TILE, 1);
-    if (tile >= count) return true;
+    if (tile >= count) return 'finished';
     const x = left + (tile % across) * TILE;
     const y = top + Math.floor(tile / across) * TILE;
     kernel.renderTile(

@@ -43,9 +43,12 @@ export const FREE_MEMORY = STATIC_END + PAGE + MOST_WORKERS * SCRATCH_SIZE;
 export const CONTROL_NEXT_TILE = STATIC_END / 4;
 export const CONTROL_STOP = STATIC_END / 4 + 1;
 
-/** A memory that all workers of one tracer share; it grows up to 4 GiB. */
-export function createKernelMemory(): WebAssembly.Memory {
-  return new WebAssembly.Memory({ initial: 128, maximum: 65536, shared: true });
+/**
+ * A memory that all workers of one tracer share; it grows up to 4 GiB. Where sharing is not allowed, one worker has its own, for
+ * kernel.single.wasm.
+ */
+export function createKernelMemory(shared = true): WebAssembly.Memory {
+  return new WebAssembly.Memory({ initial: 128, maximum: 65536, shared });
 }
 
 /** Starts the module on a shared memory. `worker` numbers the instances on it from 0: each has its own scratch. */

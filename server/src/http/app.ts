@@ -17,6 +17,15 @@ const nameSchema = z.string().trim().min(1).max(200);
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const param = (request: Request, name: string): string => String(request.params[name]);
 
+const frameNumber = z.number().int().min(1).max(100_000);
+/** Frames of a shot, and how they are to be rendered. */
+const rangeSchema = z.object({
+  shot: z.string().max(40),
+  first: frameNumber,
+  last: frameNumber,
+  settings: renderSettingsSchema,
+});
+
 /** All routes of the server, and the page where it has been built. */
 export function createApp(services: Services, page: string | null): Express {
   const { projects, imports, takes, films, blobs, events, pictures } = services;
@@ -140,13 +149,12 @@ export function createApp(services: Services, page: string | null): Express {
     async (request, response) => void response.json(await takes.list(param(request, 'id'))),
   );
   app.post('/api/projects/:id/takes', async (request, response) => {
-    const frame = z.number().int().min(1).max(100_000);
-    const body = z
-      .object({ shot: z.string().max(40), first: frame, last: frame, settings: renderSettingsSchema })
-      .parse(request.body);
-    response
-      .status(201)
-      .json(await takes.create(param(request, 'id'), body.shot, body.first, body.last, body.settings));
+    const { shot, first, last, settings } = rangeSchema.parse(request.body);
+    response.status(201).json(await takes.create(param(request, 'id'), shot, first, last, settings));
+  });
+  app.post('/api/projects/:id/predictions', async (request, response) => {
+    const { shot, first, last, settings } = rangeSchema.parse(request.body);
+    response.json(await takes.predict(param(request, 'id'), shot, first, last, settings));
   });
   app.get('/api/takes/:id', async (request, response) => void response.json(await takes.show(param(request, 'id'))));
   app.post('/api/takes/:id/stop', async (request, response) => {

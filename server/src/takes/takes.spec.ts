@@ -18,7 +18,7 @@ class FakeTracer {
   async trace(request: Omit<TraceRequest, 'id'>): Promise<TraceAnswer> {
     this.asked.push(request);
     const answer = await this.answer(this.asked.length);
-    if (!answer.failure && !answer.stopped) {
+    if (!answer.failure && !answer.stopped && request.output !== null) {
       mkdirSync(dirname(request.output), { recursive: true });
       writeFileSync(request.output, 'frame');
     }
@@ -115,7 +115,7 @@ describe('a take', () => {
     await takes.remove(id);
     finish({});
     await until(next.id, ['done']);
-    expect([existsSync(tracer.asked[0]!.output), existsSync(tracer.asked[1]!.output)]).toEqual([false, true]);
+    expect([existsSync(tracer.asked[0]!.output!), existsSync(tracer.asked[1]!.output!)]).toEqual([false, true]);
   });
 
   it('after an edit traces only the frames that changed', async () => {
@@ -140,6 +140,20 @@ describe('a take', () => {
     await expect(takes.create(project.id, shot(), 90, 200, settings)).rejects.toThrow(/lie outside the shot/);
     await expect(takes.create(project.id, shot(), 9, 3, settings)).rejects.toThrow(/lie outside/);
     await expect(takes.create(project.id, 'gone', 1, 1, settings)).rejects.toThrow(/no longer there/);
+  });
+
+  it('is foreseen from a few of its frames, without those there already and without rendering any', async () => {
+    const first = await takes.create(project.id, shot(), 1, 5, settings);
+    await until(first.id, ['done']);
+    tracer.answer = () => ({ probe: { setup: 0.1, perSample: 1e-6, samples: 16, errors: [0.04] } });
+    const { frames, secondsPerFrame, noise } = await takes.predict(project.id, shot(), 1, 20, settings);
+    expect(frames).toBe(15);
+    expect(tracer.asked.slice(5).map((each) => each.output)).toEqual([null, null, null, null, null]);
+    expect(secondsPerFrame.expected).toBeCloseTo(0.1 + 960 * 540 * 64e-6, 6);
+    expect(noise.expected).toBeCloseTo(0.02, 6);
+    tracer.answer = () => ({ failure: 'out of memory' });
+    await expect(takes.predict(project.id, shot(), 6, 9, settings)).rejects.toThrow(/could not be measured/);
+    await expect(takes.predict(project.id, shot(), 6, 9000, settings)).rejects.toThrow(/lie outside/);
   });
 
   it('gives no frame that is not rendered yet', async () => {

@@ -3,7 +3,15 @@ import { join } from 'node:path';
 import { In, type DataSource } from 'typeorm';
 import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
 import { exposeFrame } from '@zippy/core/motion';
-import { frameIdentity, renderSettingsSchema, type RenderSettings } from '@zippy/core/trace';
+import {
+  frameIdentity,
+  predictTake,
+  probeFrames,
+  renderSettingsSchema,
+  type Prediction,
+  type Probe,
+  type RenderSettings,
+} from '@zippy/core/trace';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
@@ -52,26 +60,7 @@ export class Takes {
     last: number,
     settings: RenderSettings,
   ): Promise<TakeView> {
-    const { document } = await this.projects.open(project);
-    const shot = document.shots[shotId];
-    if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
-    if (first > last || last > shot.length) {
-      throw new UserProblem(
-        'range-outside',
-        `Frames ${first} to ${last} lie outside the shot, which has ${shot.length}. Choose a range inside it.`,
-        422,
-      );
-    }
-    if (!shot.camera || !document.cameras[shot.camera]) {
-      throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
-    }
-    const identities = Array.from({ length: last - first + 1 }, (_, k) =>
-      frameIdentity(
-        exposeFrame(document, shot, first + k, settings.layers.includes('motion')),
-        settings,
-        pictureHash(document),
-      ),
-    );
+    const { document, identities, shot } = await this.plan(project, shotId, first, last, settings);
     const rows = this.database.getRepository(TakeRow);
     const newest = await rows.findOne({ where: { project }, order: { number: 'DESC' } });
     const row: TakeRow = {
@@ -94,6 +83,67 @@ export class Takes {
     this.events.send({ type: 'takes', project });
     void this.run();
     return this.view(row);
+  }
+
+  /** What rendering frames `first` to `last` of a shot would take, from a few of them rendered small. */
+  async predict(
+    project: string,
+    shotId: string,
+    first: number,
+    last: number,
+    settings: RenderSettings,
+  ): Promise<Prediction> {
+    const { document, identities, shot } = await this.plan(project, shotId, first, last, settings);
+    const missing: number[] = [];
+    const seen = new Set<string>();
+    for (const [k, identity] of identities.entries()) {
+      if (seen.has(identity) || (await exists(this.pathOf(identity)))) continue;
+      seen.add(identity);
+      missing.push(first + k);
+    }
+    const files = await this.assetFiles(document);
+    const probes: Probe[] = [];
+    for (const frame of probeFrames(missing)) {
+      const state = exposeFrame(document, shot, frame);
+      const answer = await this.tracer.trace({ state, settings, identity: '', output: null, files });
+      if (answer.failure !== undefined)
+        throw new UserProblem('probe-failed', `The shot could not be measured: ${answer.failure}`, 500);
+      if (answer.probe) probes.push(answer.probe);
+    }
+    if (probes.length === 0 && missing.length > 0)
+      throw new UserProblem('probe-stopped', 'The measurement was stopped. Ask again when no take renders.', 409);
+    return predictTake(probes, settings, missing.length);
+  }
+
+  /** The project's document with the identities of a shot's frames. @throws UserProblem where they cannot be rendered */
+  private async plan(
+    project: string,
+    shotId: string,
+    first: number,
+    last: number,
+    settings: RenderSettings,
+  ): Promise<{ document: ProjectDocument; shot: Shot; identities: string[] }> {
+    const { document } = await this.projects.open(project);
+    const shot = document.shots[shotId];
+    if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
+    if (first > last || last > shot.length) {
+      throw new UserProblem(
+        'range-outside',
+        `Frames ${first} to ${last} lie outside the shot, which has ${shot.length}. Choose a range inside it.`,
+        422,
+      );
+    }
+    if (!shot.camera || !document.cameras[shot.camera]) {
+      throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
+    }
+    const identities = Array.from({ length: last - first + 1 }, (_, k) =>
+      frameIdentity(
+        exposeFrame(document, shot, first + k, settings.layers.includes('motion')),
+        settings,
+        pictureHash(document),
+      ),
+    );
+    return { document, shot, identities };
   }
 
   async list(project: string): Promise<TakeView[]> {

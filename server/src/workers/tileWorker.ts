@@ -12,7 +12,7 @@ const kernel = await startKernel(module, memory, index);
 
 parentPort!.on('message', ({ frame, masked }: { frame: LoadedFrame; masked: boolean }) => {
   const start = performance.now();
-  const finished = renderTiles(kernel, memory, frame, masked);
+  const finished = renderTiles(kernel, memory, frame, masked) === 'finished';
   parentPort!.postMessage({ finished, milliseconds: performance.now() - start });
 });
 parentPort!.postMessage({ ready: true });

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import type { FrameState } from '@zippy/core/motion';
-import type { RenderSettings } from '@zippy/core/trace';
+import type { Probe, RenderSettings } from '@zippy/core/trace';
 import { startWorker } from './startWorker';
 
 export interface TraceRequest {
@@ -9,8 +9,8 @@ export interface TraceRequest {
   state: FrameState;
   settings: RenderSettings;
   identity: string;
-  /** Where the frame goes. */
-  output: string;
+  /** Where the frame goes; null only measures it, small and for a moment. */
+  output: string | null;
   /** Paths of models by content hash, and of surroundings by asset id. */
   files: Record<string, string>;
 }
@@ -21,6 +21,7 @@ export interface TraceAnswer {
   failure?: string;
   /** Code of a system error, such as ENOSPC. */
   code?: string;
+  probe?: Probe;
   kernelMilliseconds?: number;
   milliseconds?: number;
 }

@@ -9,8 +9,11 @@ import { encodeFrame } from '@zippy/core/develop';
 import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
 import {
   adaptivePasses,
+  FIRST_PASS,
   markNoisy,
+  PROBE_WIDTH,
   resetTiles,
+  sampleErrors,
   SceneMemory,
   stopTiles,
   type LoadedFrame,
@@ -79,7 +82,32 @@ async function renderPass(frame: LoadedFrame, masked: boolean): Promise<boolean>
   return (await Promise.all(answers)).every(([answer]) => answer.finished);
 }
 
-async function traceFrame(request: TraceRequest): Promise<TraceAnswer> {
+/** Renders a frame small and with few samples, and tells what it took and how noisy it is. */
+async function probeFrame(request: TraceRequest): Promise<TraceAnswer> {
+  stopped = false;
+  files = request.files;
+  const { width, height } = request.settings;
+  const small = { width: PROBE_WIDTH, height: Math.max(16, Math.round((PROBE_WIDTH * height) / width)) };
+  const settings = { ...request.settings, ...small, samples: FIRST_PASS, region: null, layers: [] };
+  // Meshes that come into memory for the first time do so once in a film, not in every frame.
+  await scene.load(request.state, settings);
+  const start = performance.now();
+  const frame = await scene.load(request.state, settings);
+  models.clear();
+  const loaded = performance.now();
+  scene.setSamples(frame, 0, FIRST_PASS);
+  if (!(await renderPass(frame, false))) return { id: request.id, stopped: true };
+  const seconds = (performance.now() - loaded) / 1000;
+  const probe = {
+    setup: (loaded - start) / 1000,
+    perSample: seconds / (small.width * small.height * FIRST_PASS),
+    samples: FIRST_PASS,
+    errors: sampleErrors(memory, frame, 2000),
+  };
+  return { id: request.id, probe };
+}
+
+async function traceFrame(request: TraceRequest & { output: string }): Promise<TraceAnswer> {
   const start = performance.now();
   stopped = false;
   files = request.files;
@@ -113,7 +141,8 @@ parentPort!.on('message', (request: TraceRequest | 'stop') => {
   busy = busy.then(async () => {
     let answer: TraceAnswer;
     try {
-      answer = await traceFrame(request);
+      const { output } = request;
+      answer = await (output === null ? probeFrame(request) : traceFrame({ ...request, output }));
     } catch (error) {
       const { message, code } = error as NodeJS.ErrnoException;
       answer = { id: request.id, failure: message, ...(code ? { code } : {}) };

@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { DocumentPatch, Look, ProjectDocument } from '@zippy/core/document';
 import type { Unit, UpAxis } from '@zippy/core/intake';
 import type { FilmQuality } from '@zippy/core/reel';
-import type { RenderSettings } from '@zippy/core/trace';
+import type { Prediction, RenderSettings } from '@zippy/core/trace';
 import type { AcceptedModel, FilmView, ImportJob, OpenProject, ProjectEntry, TakeView, VersionEntry } from './types';
 
 /** A refusal of the server: its sentence, and what came along. */
@@ -52,6 +52,8 @@ export class Api {
   takes = (project: string) => this.get<TakeView[]>(`/api/projects/${project}/takes`);
   createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
     this.post<TakeView>(`/api/projects/${project}/takes`, { shot, first, last, settings });
+  predict = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
+    this.post<Prediction>(`/api/projects/${project}/predictions`, { shot, first, last, settings });
   stopTake = (id: string) => this.post<void>(`/api/takes/${id}/stop`, {});
   continueTake = (id: string) => this.post<void>(`/api/takes/${id}/continue`, {});
   removeTake = (id: string) => this.call<void>('DELETE', `/api/takes/${id}`);

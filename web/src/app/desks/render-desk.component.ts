@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { defaultRenderSettings } from '@zippy/core/trace';
+import { defaultRenderSettings, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../api/api';
 import type { TakeView } from '../api/types';
 import { Ask } from '../dialogs/ask';
@@ -17,6 +17,16 @@ const SIZES = [
   { name: '1080 × 1080', width: 1080, height: 1080 },
   { name: '1080 × 1920', width: 1080, height: 1920 },
   { name: '3840 × 2160', width: 3840, height: 2160 },
+];
+
+const LAYER_NAMES: { id: Layer; name: string }[] = [
+  { id: 'lights', name: 'Each light' },
+  { id: 'mattes', name: 'Mattes' },
+  { id: 'emission', name: 'Emission' },
+  { id: 'shadow', name: 'Shadow' },
+  { id: 'occlusion', name: 'Occlusion' },
+  { id: 'position', name: 'Position' },
+  { id: 'motion', name: 'Motion' },
 ];
 
 /** Renders takes of the present shot, and lists those there are. */
@@ -78,6 +88,63 @@ const SIZES = [
           (changed)="last.set(round($event.value))"
       /></span>
     </label>
+    <details>
+      <summary>Noise, time and layers</summary>
+      <label
+        >Enough at noise
+        <zr-number
+          label="Enough at noise"
+          [value]="noiseTarget()"
+          [min]="0"
+          [max]="50"
+          [step]="0.1"
+          unit="%"
+          (changed)="noiseTarget.set($event.value)"
+      /></label>
+      <label
+        >Longest per frame
+        <zr-number
+          label="Longest per frame"
+          [value]="seconds()"
+          [min]="0"
+          [max]="86400"
+          unit="s"
+          (changed)="seconds.set($event.value)"
+      /></label>
+      <p class="quiet">0 is no limit: every pixel then gets all samples.</p>
+      <div class="layers" role="group" aria-label="Layers kept">
+        @for (layer of layerNames; track layer.id) {
+          <label class="check"
+            ><input type="checkbox" [checked]="layers().includes(layer.id)" (change)="toggleLayer(layer.id)" />
+            {{ layer.name }}</label
+          >
+        }
+      </div>
+      @if (studio.state().region; as region) {
+        <p class="quiet">
+          Only the region marked in the picture is rendered.
+          <button class="control plain" (click)="studio.view({ region: null })">Whole picture</button>
+        </p>
+      }
+    </details>
+    <div class="row">
+      <button class="control" [disabled]="predicting()" (click)="predict()">
+        {{ predicting() ? 'Measuring…' : 'How long, how noisy?' }}
+      </button>
+      <button class="control" title="First, middle and last frame, each as a take" (click)="test()">Test frames</button>
+    </div>
+    @if (prediction(); as each) {
+      <p class="told" role="status">
+        @if (each.frames === 0) {
+          Every frame of this range is there already.
+        } @else {
+          {{ each.frames }} {{ each.frames === 1 ? 'frame' : 'frames' }} in about
+          <b>{{ time(each.seconds.expected) }}</b> ({{ time(each.seconds.low) }} to {{ time(each.seconds.high) }}),
+          noise about <b>{{ percent(each.noise.expected) }}</b> before denoising ({{ percent(each.noise.low) }} to
+          {{ percent(each.noise.high) }}).
+        }
+      </p>
+    }
     <div class="row">
       <button class="control primary" (click)="render(first(), last())">Render take</button>
       <button class="control" (click)="render(studio.frame(), studio.frame())">
@@ -133,6 +200,29 @@ const SIZES = [
       flex: 1;
       min-width: 60px;
     }
+    details {
+      margin-block: 4px;
+    }
+    summary {
+      min-height: 32px;
+      line-height: 32px;
+      cursor: pointer;
+    }
+    .layers {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+    }
+    .check {
+      display: flex;
+      flex-direction: row;
+      align-items: center;
+      gap: 6px;
+      min-height: 32px;
+    }
+    .told {
+      margin: 4px 0 8px;
+      line-height: 1.4;
+    }
   `,
 })
 export class RenderDeskComponent {
@@ -151,6 +241,61 @@ export class RenderDeskComponent {
   readonly last = linkedSignal({ source: this.length, computation: (length) => length });
   readonly takes = computed(() => [...this.studio.takes()].reverse());
   readonly round = Math.round;
+
+  readonly layerNames = LAYER_NAMES;
+  readonly noiseTarget = signal(0);
+  readonly seconds = signal(0);
+  readonly layers = signal<Layer[]>(['lights']);
+  readonly predicting = signal(false);
+  /** Holds for what it was asked for only. */
+  readonly prediction = linkedSignal<unknown, Prediction | null>({
+    source: () => [this.settings(), this.first(), this.last(), this.studio.shotId(), this.studio.document()],
+    computation: () => null,
+  });
+  readonly settings = computed((): RenderSettings => ({
+    ...defaultRenderSettings(),
+    width: this.width(),
+    height: this.height(),
+    samples: this.samples(),
+    noiseTarget: this.noiseTarget() / 100,
+    secondsPerFrame: this.seconds(),
+    region: this.studio.state().region,
+    layers: this.layers(),
+  }));
+
+  toggleLayer(layer: Layer): void {
+    this.layers.update((layers) =>
+      layers.includes(layer) ? layers.filter((each) => each !== layer) : [...layers, layer],
+    );
+  }
+
+  time(seconds: number): string {
+    if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`;
+    return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
+  }
+
+  percent = (part: number): string => `${(part * 100).toFixed(1)} %`;
+
+  async predict(): Promise<void> {
+    const { project, shot } = this.studio.state();
+    if (!project || !shot) return;
+    this.predicting.set(true);
+    try {
+      await this.session.save();
+      const asked = this.settings();
+      const found = await this.api.predict(project, shot, this.first(), this.last(), asked);
+      if (asked === this.settings()) this.prediction.set(found);
+    } catch (error) {
+      this.session.tell(error);
+    } finally {
+      this.predicting.set(false);
+    }
+  }
+
+  async test(): Promise<void> {
+    const [first, last] = [this.first(), this.last()];
+    for (const frame of new Set([first, Math.round((first + last) / 2), last])) await this.render(frame, frame);
+  }
 
   choose(name: string): void {
     const size = SIZES.find((each) => each.name === name)!;
@@ -172,13 +317,7 @@ export class RenderDeskComponent {
     if (!project || !shot) return;
     try {
       await this.session.save();
-      const settings = {
-        ...defaultRenderSettings(),
-        width: this.width(),
-        height: this.height(),
-        samples: this.samples(),
-      };
-      const take = await this.api.createTake(project, shot, first, last, settings);
+      const take = await this.api.createTake(project, shot, first, last, this.settings());
       await this.session.refreshTakes();
       this.show(take);
     } catch (error) {

@@ -28,6 +28,7 @@ import { MirrorBallComponent } from './mirror-ball.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
+import type { Grade } from '../state/studio.state';
 import type { GripDrag, GripMode, Stage } from './stage';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
@@ -90,18 +91,52 @@ export class PictureComponent {
     const high = wide / this.aspect();
     return { left: (width - wide) / 2, top: (height - high) / 2, width: wide, height: high };
   });
+  /** Dragging marks a region now. */
+  readonly marking = signal(false);
+  private markedFrom: { x: number; y: number } | null = null;
+  /** The marked region in pixels of the area. */
+  readonly regionBox = computed(() => {
+    const { region } = this.studio.state();
+    if (!region || !this.throughCamera()) return null;
+    const { left, top, width, height } = this.mask();
+    return {
+      left: left + region.left * width,
+      top: top + region.top * height,
+      width: (region.right - region.left) * width,
+      height: (region.bottom - region.top) * height,
+    };
+  });
+  /** What each side of the wipe leaves visible of a picture that lies in a box. */
+  clip(grade: Grade, box: { left: number; width: number }): string | null {
+    const { wipe, grade: present } = this.studio.state();
+    if (!wipe) return null;
+    const edge = wipe.at * this.size().width - box.left;
+    const inside = Math.min(box.width, Math.max(0, edge));
+    return grade === present ? `inset(0 ${box.width - inside}px 0 0)` : `inset(0 0 0 ${inside}px)`;
+  }
+
+  /** Whether a grade is seen: alone, or on one side of the wipe. */
+  shows(grade: Grade): boolean {
+    const { grade: present, wipe } = this.studio.state();
+    return present === grade || wipe?.against === grade;
+  }
+
+  /** The take lies in the film's frame while it is compared, and fills the picture alone. */
+  readonly takeBox = computed(() =>
+    this.studio.state().wipe && this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() },
+  );
   readonly turning = signal(false);
   /** Counts moves of the free view that have come to rest. */
   private readonly rested = signal(0);
   readonly tracing = computed(() => {
-    const { grade, playing } = this.studio.state();
-    return grade === 'traced' && !playing && !this.turning() && this.stage() !== null;
+    const { playing } = this.studio.state();
+    return this.shows('traced') && !playing && !this.turning() && this.stage() !== null;
   });
   /** Where the traced picture lies: the film's frame, or all of the free view. */
   readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
   readonly frameUrl = computed(() => {
     const take = this.take();
-    if (!take || this.studio.state().grade !== 'take') return null;
+    if (!take || !this.shows('take')) return null;
     const frame = Math.round(this.studio.frame());
     return take.done.includes(frame) ? this.api.frameUrl(take.id, frame, this.studio.lookOf(take.id)) : null;
   });
@@ -135,7 +170,9 @@ export class PictureComponent {
   });
   /** A take or film lies over all of the sketch. */
   private readonly covered = computed(
-    () => this.filmUrl() !== null || (this.studio.state().grade === 'take' && this.take() !== null),
+    () =>
+      this.filmUrl() !== null ||
+      (this.studio.state().grade === 'take' && this.studio.state().wipe === null && this.take() !== null),
   );
   readonly filmUrl = computed(() => {
     const film = this.watching.film();
@@ -185,6 +222,54 @@ export class PictureComponent {
       this.stage()!.frameBox(box, VIEWS[5]!.from);
     });
     this.playWhilePlaying();
+  }
+
+  dragWipe(event: PointerEvent): void {
+    const { wipe } = this.studio.state();
+    if (!wipe || !(event.buttons & 1)) return;
+    (event.target as HTMLElement).setPointerCapture(event.pointerId);
+    const box = this.area().nativeElement.getBoundingClientRect();
+    this.moveWipe((event.clientX - box.left) / box.width - wipe.at);
+  }
+
+  moveWipe(by: number): void {
+    const { wipe } = this.studio.state();
+    if (wipe) this.studio.view({ wipe: { ...wipe, at: Math.min(1, Math.max(0, wipe.at + by)) } });
+  }
+
+  /** Marks a region by dragging over the film's frame; a click without a drag takes the mark away. */
+  startRegion(): void {
+    this.studio.view({ region: null, throughCamera: true });
+    this.marking.update((marking) => !marking);
+  }
+
+  dragRegion(event: PointerEvent): void {
+    const box = this.area().nativeElement.getBoundingClientRect();
+    const { left, top, width, height } = this.mask();
+    const unit = (v: number) => Math.min(1, Math.max(0, v));
+    const at = {
+      x: unit((event.clientX - box.left - left) / width),
+      y: unit((event.clientY - box.top - top) / height),
+    };
+    if (event.type === 'pointerdown') {
+      this.markedFrom = at;
+      (event.target as HTMLElement).setPointerCapture(event.pointerId);
+      return;
+    }
+    const from = this.markedFrom;
+    if (!from) return;
+    if (event.type === 'pointerup') {
+      this.markedFrom = null;
+      this.marking.set(false);
+    }
+    const region = {
+      left: Math.min(from.x, at.x),
+      top: Math.min(from.y, at.y),
+      right: Math.max(from.x, at.x),
+      bottom: Math.max(from.y, at.y),
+    };
+    const marked = region.right - region.left > 0.01 && region.bottom - region.top > 0.01;
+    this.studio.view({ region: marked ? region : null });
   }
 
   press(event: PointerEvent): void {
@@ -276,6 +361,8 @@ export class PictureComponent {
       { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },
       { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
       { name: 'Handles move or turn', keys: 'M', run: () => this.switchGrip() },
+      { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
+      { name: 'Mark a region', keys: 'G', run: () => this.startRegion() },
       { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set(true) },
       ...VIEWS.map((view, k) => ({ name: view.name, keys: `Alt+${k + 1}`, run: () => this.frameSelection(view.from) })),
     ]);
@@ -305,6 +392,7 @@ export class PictureComponent {
           camera: through ? state.camera : this.stage()!.freeCamera(like),
         },
         look,
+        region: through ? this.studio.state().region : null,
         width: Math.max(16, Math.round(width * scale)),
         height: Math.max(16, Math.round(height * scale)),
         surroundings: Object.fromEntries(

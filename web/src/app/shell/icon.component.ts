@@ -27,10 +27,12 @@ import theme from 'lucide-static/icons/sun-moon.svg';
 import trash from 'lucide-static/icons/trash-2.svg';
 import turn from 'lucide-static/icons/rotate-3d.svg';
 import undo from 'lucide-static/icons/undo-2.svg';
+import compare from 'lucide-static/icons/columns-2.svg';
+import region from 'lucide-static/icons/square-dashed.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, copy, eye, eyeOff, film, finish, frame, keep, lamp, motion, move, pause, play, plus, redo, search, set, solo, stop, theme, trash, turn, undo, wave,
+  aperture, box, camera, chevron, close, compare, copy, eye, eyeOff, film, finish, frame, keep, lamp, motion, move, pause, play, plus, redo, region, search, set, solo, stop, theme, trash, turn, undo, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

@@ -34,6 +34,8 @@ export type ViewState = Pick<
   | 'recording'
   | 'thisShotOnly'
   | 'grade'
+  | 'wipe'
+  | 'region'
   | 'throughCamera'
   | 'isolated'
   | 'shownTake'

@@ -4,6 +4,9 @@ import type { FilmView, TakeView } from '../api/types';
 export const DESKS = ['model', 'finish', 'set', 'lights', 'camera', 'motion', 'render', 'reel'] as const;
 export type Desk = (typeof DESKS)[number];
 
+/** The picture's three grades: instant, refining, finished. */
+export type Grade = 'sketch' | 'traced' | 'take';
+
 export type SelectionKind = 'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip';
 
 export interface Selected {
@@ -44,7 +47,11 @@ export interface StudioState {
   recording: boolean;
   /** Changes count for the present shot only. */
   thisShotOnly: boolean;
-  grade: 'sketch' | 'traced' | 'take';
+  grade: Grade;
+  /** What the present grade is wiped against, and how far from the left the edge stands, 0 to 1; null shows one alone. */
+  wipe: { against: Grade; at: number } | null;
+  /** Part of the film's frame that is traced and rendered alone, 0 to 1 from the top left. */
+  region: { left: number; top: number; right: number; bottom: number } | null;
   /** The view looks through the shot's camera. */
   throughCamera: boolean;
   isolated: string | null;
@@ -70,6 +77,8 @@ export const initialState: StudioState = {
   recording: false,
   thisShotOnly: false,
   grade: 'sketch',
+  wipe: null,
+  region: null,
   throughCamera: true,
   isolated: null,
   takes: [],

@@ -13,7 +13,7 @@ import {
 } from '@zippy/core/document';
 import { evaluate, evaluateProperties, type Evaluated, type FrameState } from '@zippy/core/motion';
 import { StudioActions, type ViewState } from './studio.actions';
-import type { Selected, SelectionKind, StudioState } from './studio.state';
+import type { Grade, Selected, SelectionKind, StudioState } from './studio.state';
 
 /** The store as signals, and everything a user can do to it. */
 @Injectable({ providedIn: 'root' })
@@ -107,9 +107,24 @@ export class Studio {
   /** Sketch, traced, take where there is one for the shot, and round again. */
   nextGrade(): void {
     const { grade, takes, shot } = this.state();
-    const grades: StudioState['grade'][] = ['sketch', 'traced'];
+    const grades: Grade[] = ['sketch', 'traced'];
     if (takes.some((take) => take.shot === shot)) grades.push('take');
     this.view({ grade: grades[(grades.indexOf(grade) + 1) % grades.length]! });
+  }
+
+  /** Shows two grades side by side with an edge between them, or one again. */
+  toggleWipe(): void {
+    const { grade, wipe, takes, shot } = this.state();
+    if (wipe) return this.view({ wipe: null });
+    const against: Grade =
+      grade === 'sketch'
+        ? takes.some((take) => take.shot === shot)
+          ? 'take'
+          : 'traced'
+        : grade === 'take'
+          ? 'traced'
+          : 'sketch';
+    this.view({ wipe: { against, at: 0.5 } });
   }
 
   goTo(frame: number): void {

@@ -1,11 +1,13 @@
 import type { Look } from '@zippy/core/document';
 import type { FrameState } from '@zippy/core/motion';
+import type { RenderSettings } from '@zippy/core/trace';
 
 /** What the traced picture's workers are started with. */
 export interface TracedStart {
   module: WebAssembly.Module;
-  memory: WebAssembly.Memory;
-  /** One end of a channel to each tile worker. */
+  /** Null where it cannot be shared. */
+  memory: WebAssembly.Memory | null;
+  /** One end of a channel to each tile worker; none where memory cannot be shared: the tracer then renders itself. */
   tiles: MessagePort[];
 }
 
@@ -17,6 +19,8 @@ export interface TracedRequest {
   look: Look;
   width: number;
   height: number;
+  /** Part of the picture that is wanted, 0 to 1. */
+  region: RenderSettings['region'];
   /** Samples at which the picture is finished. */
   samples: number;
   /** Surroundings by asset id. */
@@ -32,6 +36,8 @@ export interface TracedAnswer {
   /** Eight bits each of red, green, blue, alpha, top row first. */
   pixels?: Uint8ClampedArray<ArrayBuffer>;
   samples?: number;
+  /** Milliseconds from the wish to the picture. */
+  milliseconds?: number;
   /** Relative, see filmNoise. */
   noise?: number;
   failure?: string;

@@ -10,6 +10,6 @@ addEventListener(
   }: MessageEvent<{ module: WebAssembly.Module; memory: WebAssembly.Memory; index: number; port: MessagePort }>) => {
     const kernel = await startKernel(data.module, data.memory, data.index);
     data.port.onmessage = ({ data: frame }: MessageEvent<LoadedFrame>) =>
-      data.port.postMessage(renderTiles(kernel, data.memory, frame));
+      data.port.postMessage(renderTiles(kernel, data.memory, frame) === 'finished');
   },
 );

@@ -1,5 +1,6 @@
 import { Injectable, signal } from '@angular/core';
 import { createKernelMemory } from '@zippy/kernel/host';
+import singleUrl from '@zippy/kernel/kernel.single.wasm';
 import kernelUrl from '@zippy/kernel/kernel.wasm';
 import type { TracedAnswer, TracedMessage, TracedRequest } from './messages';
 
@@ -39,16 +40,13 @@ export class TracedPicture {
   }
 
   private async begin(): Promise<Worker> {
-    if (!crossOriginIsolated) {
-      throw new Error(
-        'The traced picture needs memory that workers share, which this browser allows on https or this machine’s own address only. Open the page there; sketch and takes work here too.',
-      );
-    }
-    const module = await WebAssembly.compileStreaming(fetch(kernelUrl));
-    const memory = createKernelMemory();
     const tracer = new Worker(new URL('./tracer.worker', import.meta.url), { type: 'module' });
+    // Memory is shared on https and on this machine's own address only; elsewhere one worker does it all.
+    const shared = crossOriginIsolated;
+    const module = await WebAssembly.compileStreaming(fetch(shared ? kernelUrl : singleUrl));
+    const memory = shared ? createKernelMemory() : null;
     // One core stays free for the page.
-    const count = Math.max(1, Math.min(16, navigator.hardwareConcurrency - 1));
+    const count = shared ? Math.max(1, Math.min(16, navigator.hardwareConcurrency - 1)) : 0;
     const tiles = Array.from({ length: count }, (_, k) => {
       const { port1, port2 } = new MessageChannel();
       const worker = new Worker(new URL('./tiles.worker', import.meta.url), { type: 'module' });

@@ -6,16 +6,19 @@ import {
   defaultRenderSettings,
   filmNoise,
   refiningPasses,
+  renderTiles,
   resetTiles,
   SceneMemory,
   stopTiles,
   type LoadedFrame,
 } from '@zippy/core/trace';
-import { startKernel } from '@zippy/kernel/host';
+import { createKernelMemory, startKernel, type KernelExports } from '@zippy/kernel/host';
 import type { TracedAnswer, TracedMessage, TracedRequest, TracedStart } from './messages';
 
 /** The first answer is this many times smaller, so that it is there at once. */
 const COARSE = 4;
+/** Milliseconds a worker that is alone renders before it listens. */
+const BREATH = 30;
 
 /** Refines one picture after another: brings frames into memory, has tile workers add samples, develops what is there. */
 class Refiner {
@@ -25,29 +28,33 @@ class Refiner {
   private readonly models = new Map<string, Promise<TriangleMesh[]>>();
 
   private constructor(
-    private readonly start: TracedStart,
+    private readonly kernel: KernelExports,
+    private readonly memory: WebAssembly.Memory,
+    private readonly tiles: MessagePort[],
     private readonly scene: SceneMemory,
     private readonly darkroom: Darkroom,
   ) {}
 
   static async begin(start: TracedStart): Promise<Refiner> {
-    const kernel = await startKernel(start.module, start.memory, 0);
+    const memory = start.memory ?? createKernelMemory(false);
+    const kernel = await startKernel(start.module, memory, 0);
     let refiner: Refiner | null = null;
-    const scene = new SceneMemory(kernel, start.memory, {
+    const scene = new SceneMemory(kernel, memory, {
       mesh: (asset, index) => refiner!.mesh(asset, index),
       sky: async (picture) => {
         const { hash, name } = refiner!.surroundings[picture] ?? { hash: '', name: picture };
         return readSurroundings(await fetchBytes(hash), name);
       },
     });
-    refiner = new Refiner(start, scene, await Darkroom.open(start.module));
+    const darkroom = await Darkroom.open(start.module, start.memory !== null);
+    refiner = new Refiner(kernel, memory, start.tiles, scene, darkroom);
     return refiner;
   }
 
   /** Null stops. */
   show(request: TracedRequest | null): void {
     this.wanted = request;
-    stopTiles(this.start.memory);
+    stopTiles(this.memory);
     if (request && !this.running) void this.run();
   }
 
@@ -68,17 +75,24 @@ class Refiner {
 
   private async refine(request: TracedRequest): Promise<void> {
     this.surroundings = request.surroundings;
-    const { width, height } = request;
+    const { width, height, region } = request;
+    const start = performance.now();
     const small = { width: Math.ceil(width / COARSE), height: Math.ceil(height / COARSE) };
     const settings = { ...defaultRenderSettings(), depth: 8, speckLimit: 8 };
-    const coarse = await this.scene.load(request.state, { ...settings, ...small, samples: 1 });
+    const coarse = await this.scene.load(request.state, { ...settings, ...small, region, samples: 1 });
     if (this.wanted || !(await this.pass(coarse, 0, 1))) return;
-    this.answer(request, coarse, 1);
-    const frame = await this.scene.load(request.state, { ...settings, width, height, samples: 1 });
+    this.answer(request, coarse, 1, performance.now() - start);
+    const frame = await this.scene.load(request.state, {
+      ...settings,
+      width,
+      height,
+      region,
+      samples: request.samples,
+    });
     let first = 0;
     for (const end of refiningPasses(request.samples)) {
       if (this.wanted || !(await this.pass(frame, first, end))) return;
-      this.answer(request, frame, end);
+      this.answer(request, frame, end, performance.now() - start);
       first = end;
     }
   }
@@ -86,9 +100,10 @@ class Refiner {
   /** False where it was stopped before its end. */
   private async pass(frame: LoadedFrame, first: number, end: number): Promise<boolean> {
     this.scene.setSamples(frame, first, end);
-    resetTiles(this.start.memory);
+    resetTiles(this.memory);
+    if (this.tiles.length === 0) return this.passAlone(frame);
     const finished = await Promise.all(
-      this.start.tiles.map(
+      this.tiles.map(
         (port) =>
           new Promise<boolean>((resolve) => {
             port.onmessage = ({ data }: MessageEvent<boolean>) => resolve(data);
@@ -99,11 +114,28 @@ class Refiner {
     return finished.every(Boolean);
   }
 
-  private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number): void {
+  /** Renders here, with a breath now and then in which the next wish is heard. */
+  private async passAlone(frame: LoadedFrame): Promise<boolean> {
+    for (;;) {
+      const end = renderTiles(this.kernel, this.memory, frame, false, BREATH);
+      if (end !== 'paused') return end === 'finished';
+      await new Promise((resolve) => setTimeout(resolve));
+    }
+  }
+
+  private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number, milliseconds: number): void {
     const film = this.scene.readFilm(frame);
     const { width, height } = frame;
     const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame({ ...frame, film }), look).buffer);
-    const answer: TracedAnswer = { id, width, height, pixels, samples, noise: filmNoise(film, frame.floats) };
+    const answer: TracedAnswer = {
+      id,
+      width,
+      height,
+      pixels,
+      samples,
+      milliseconds,
+      noise: filmNoise(film, frame.floats),
+    };
     postMessage(answer, { transfer: [pixels.buffer] });
   }
 
