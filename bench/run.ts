@@ -1,5 +1,16 @@
 // Runs benchmarks: `npm run bench`, or `npm run bench -- rays workers` for some of them.
-const all = ['rays', 'workers', 'turntable', 'import', 'page', 'longTasks'] as const;
+const all = [
+  'rays',
+  'instances',
+  'economies',
+  'denoise',
+  'workers',
+  'turntable',
+  'import',
+  'page',
+  'longTasks',
+  'answer',
+] as const;
 const asked = process.argv.slice(2);
 for (const name of all) {
   if (asked.length > 0 && !asked.includes(name)) continue;

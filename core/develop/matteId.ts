@@ -1,8 +1,21 @@
+/** Names are hashed once: every frame asks for the same ones. */
+const ids = new Map<string, number>();
+const MOST_KNOWN = 50_000;
+
 /**
  * Cryptomatte's id of a name: MurmurHash3 with seed 0, its exponent changed where the bits would be no ordinary float (Friedman
  * and Jones, Fully automatic ID mattes with support for motion blur and transparency, 2015).
  */
 export function matteId(name: string): number {
+  const known = ids.get(name);
+  if (known !== undefined) return known;
+  if (ids.size > MOST_KNOWN) ids.clear();
+  const id = hashOf(name);
+  ids.set(name, id);
+  return id;
+}
+
+function hashOf(name: string): number {
   const bytes = new TextEncoder().encode(name);
   let hash = 0;
   const mix = (k: number) => {

@@ -53,8 +53,9 @@ export interface Placed {
 export function makeInstance(placed: Placed, worn: Finish, finish: number): Instance {
   const { mesh, from, to } = placed;
   const area = mesh.area * Math.abs(determinant(from)) ** (2 / 3);
-  const color = lightColor(worn.emissionKelvin, worn.emissionColor);
-  const radiance = luminance(color) > 0 ? partRadiance(worn, placed.glow, area) : 0;
+  const shines = worn.emissionPower > 0 && placed.glow > 0;
+  const color = shines ? lightColor(worn.emissionKelvin, worn.emissionColor) : ([0, 0, 0] as const);
+  const radiance = shines && luminance(color) > 0 ? partRadiance(worn, placed.glow, area) : 0;
   const moves = from.some((v, k) => Math.abs(v - to[k]!) > 1e-9 * Math.max(1, Math.abs(v)));
   const motion = moves ? { from: polarDecomposition(from), to: towards(from, to) } : null;
   return {

@@ -1,6 +1,6 @@
-import { FILM_FLOATS, FILM_SQUARES } from '@zippy/kernel/layout';
+import { FILM_FLOATS, FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
-import { filmNoise, refiningPasses } from './index';
+import { developedError, filmNoise, refiningPasses } from './index';
 
 describe('refining', () => {
   it('doubles first, then goes in short steps, and ends on the wanted count', () => {
@@ -9,11 +9,14 @@ describe('refining', () => {
     expect(refiningPasses(70)).toEqual([1, 2, 4, 8, 16, 32, 48, 64, 70]);
   });
 
-  it('names noise relative to the light of the whole film', () => {
-    const film = new Float32Array(2 * FILM_FLOATS);
-    film.fill(2, 0, 3);
+  it('names the noise as the display shows it, over the pixels that were rendered', () => {
+    const film = new Float32Array(3 * FILM_FLOATS);
+    for (const k of [0, 1]) {
+      film.fill(0.5, k * FILM_FLOATS, k * FILM_FLOATS + 3);
+      film[k * FILM_FLOATS + FILM_SAMPLES] = 4;
+    }
     film[FILM_SQUARES] = 0.1;
-    expect(filmNoise(film, FILM_FLOATS)).toBeCloseTo(0.05);
+    expect(filmNoise(film, FILM_FLOATS)).toBeCloseTo(developedError(0.5, 0.1) / Math.SQRT2);
     expect(filmNoise(new Float32Array(FILM_FLOATS), FILM_FLOATS)).toBe(0);
   });
 });

@@ -1,5 +1,6 @@
-import { FILM_SQUARES } from '@zippy/kernel/layout';
+import { FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
 import { luminance } from '../optics';
+import { developedError } from './adaptive';
 
 /** Most samples of one pass: short passes let a change of the scene be answered at once. */
 const MOST_IN_PASS = 16;
@@ -11,13 +12,14 @@ export function refiningPasses(most: number): number[] {
   return [...ends, most];
 }
 
-/** Noise of an averaged film: mean over its pixels of the deviation, relative to the light; dark pixels count little. */
+/** Noise of an averaged film: root mean square of its pixels' errors in display values; pixels without samples do not count. */
 export function filmNoise(film: Float32Array, floats: number): number {
-  let deviation = 0;
-  let light = 0;
+  let squares = 0;
+  let count = 0;
   for (let at = 0; at < film.length; at += floats) {
-    deviation += film[at + FILM_SQUARES]!;
-    light += luminance([film[at]!, film[at + 1]!, film[at + 2]!]);
+    if (film[at + FILM_SAMPLES]! === 0) continue;
+    squares += developedError(luminance([film[at]!, film[at + 1]!, film[at + 2]!]), film[at + FILM_SQUARES]!) ** 2;
+    count++;
   }
-  return light > 0 ? deviation / light : 0;
+  return count > 0 ? Math.sqrt(squares / count) : 0;
 }

@@ -65,7 +65,7 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
     }
     .kinds {
       display: grid;
-      grid-template-columns: repeat(3, 1fr);
+      grid-template-columns: repeat(2, minmax(0, 1fr));
       gap: 4px;
     }
     .small {

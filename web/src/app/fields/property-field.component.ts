@@ -114,6 +114,11 @@ import { PaceFieldComponent } from './pace-field.component';
     :host(.wide) .value {
       display: grid;
     }
+    input.control {
+      width: 100%;
+      min-width: 0;
+      box-sizing: border-box;
+    }
     .label {
       color: var(--quiet);
       overflow: hidden;

@@ -50,6 +50,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
+  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(false)' },
 })
 export class PictureComponent {
   readonly studio = inject(Studio);
@@ -206,7 +207,7 @@ export class PictureComponent {
         surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
       });
     });
-    effect(() => this.stage()?.cover(this.covered()));
+    effect(() => this.stage()?.cover(this.covered() || this.traced.awaited()));
     effect(() => {
       if (this.tracing()) this.trace();
       else untracked(() => this.traced.stop());

@@ -13,11 +13,16 @@ export class TracedPicture {
   /** The newest picture of what was asked for last; null before there is one. */
   readonly answer = signal<TracedAnswer | null>(null);
   readonly failure = signal<string | null>(null);
+  /** The newest wish has no picture yet: nothing else shall keep the machine busy. */
+  readonly awaited = signal(false);
   private tracer: Promise<Worker> | null = null;
   private id = 0;
+  private asked = 0;
 
   show(request: Omit<TracedRequest, 'id' | 'samples'>): void {
     this.id++;
+    this.asked = performance.now();
+    this.awaited.set(true);
     this.failure.set(null);
     this.send({ show: { ...request, id: this.id, samples: SAMPLES } });
   }
@@ -25,6 +30,7 @@ export class TracedPicture {
   stop(): void {
     this.id++;
     this.answer.set(null);
+    this.awaited.set(false);
     if (this.tracer) this.send({ stop: true });
   }
 
@@ -34,6 +40,7 @@ export class TracedPicture {
       (tracer) => tracer.postMessage(message),
       (error: unknown) => {
         this.tracer = null;
+        this.awaited.set(false);
         this.failure.set(error instanceof Error ? error.message : String(error));
       },
     );
@@ -55,10 +62,14 @@ export class TracedPicture {
     });
     tracer.onmessage = ({ data }: MessageEvent<TracedAnswer>) => {
       if (data.id !== this.id) return;
+      this.awaited.set(false);
       if (data.failure !== undefined) this.failure.set(data.failure);
-      else this.answer.set(data);
+      else this.answer.set({ ...data, milliseconds: performance.now() - this.asked });
     };
-    tracer.onerror = ({ message }) => this.failure.set(`The traced picture stopped: ${message}`);
+    tracer.onerror = ({ message }) => {
+      this.awaited.set(false);
+      this.failure.set(`The traced picture stopped: ${message}`);
+    };
     tracer.postMessage({ start: { module, memory, tiles } } satisfies TracedMessage, tiles);
     return tracer;
   }

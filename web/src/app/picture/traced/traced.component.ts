@@ -14,7 +14,14 @@ import { TracedPicture } from './traced-picture';
   selector: 'zr-traced',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <canvas #canvas role="img" aria-label="Traced picture"></canvas>
+    <canvas
+      #canvas
+      role="img"
+      aria-label="Traced picture"
+      [attr.data-answer]="traced.answer()?.id"
+      [attr.data-samples]="traced.answer()?.samples"
+      [attr.data-milliseconds]="traced.answer()?.milliseconds"
+    ></canvas>
     @if (traced.failure(); as failure) {
       <p class="empty">{{ failure }}</p>
     } @else {

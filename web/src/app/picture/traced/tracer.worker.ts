@@ -16,7 +16,7 @@ import { createKernelMemory, startKernel, type KernelExports } from '@zippy/kern
 import type { TracedAnswer, TracedMessage, TracedRequest, TracedStart } from './messages';
 
 /** The first answer is this many times smaller, so that it is there at once. */
-const COARSE = 4;
+const COARSE = 8;
 /** Milliseconds a worker that is alone renders before it listens. */
 const BREATH = 30;
 
@@ -76,12 +76,11 @@ class Refiner {
   private async refine(request: TracedRequest): Promise<void> {
     this.surroundings = request.surroundings;
     const { width, height, region } = request;
-    const start = performance.now();
     const small = { width: Math.ceil(width / COARSE), height: Math.ceil(height / COARSE) };
     const settings = { ...defaultRenderSettings(), depth: 8, speckLimit: 8 };
     const coarse = await this.scene.load(request.state, { ...settings, ...small, region, samples: 1 });
     if (this.wanted || !(await this.pass(coarse, 0, 1))) return;
-    this.answer(request, coarse, 1, performance.now() - start);
+    this.answer(request, coarse, 1);
     const frame = await this.scene.load(request.state, {
       ...settings,
       width,
@@ -92,7 +91,7 @@ class Refiner {
     let first = 0;
     for (const end of refiningPasses(request.samples)) {
       if (this.wanted || !(await this.pass(frame, first, end))) return;
-      this.answer(request, frame, end, performance.now() - start);
+      this.answer(request, frame, end);
       first = end;
     }
   }
@@ -123,7 +122,7 @@ class Refiner {
     }
   }
 
-  private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number, milliseconds: number): void {
+  private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number): void {
     const film = this.scene.readFilm(frame);
     const { width, height } = frame;
     const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame({ ...frame, film }), look).buffer);
@@ -133,7 +132,6 @@ class Refiner {
       height,
       pixels,
       samples,
-      milliseconds,
       noise: filmNoise(film, frame.floats),
     };
     postMessage(answer, { transfer: [pixels.buffer] });
