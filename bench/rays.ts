@@ -1,40 +1,76 @@
-// Rays per second against Embree's single-ray kernels: the demo model, the same rays, interleaved runs, one thread.
+// Rays per second against Embree's single-ray kernels, and seconds to build: the demo model and one large mesh, the same rays,
+// interleaved runs, one thread.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { transformPoint } from '@zippy/core/geometry';
-import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
-import { evaluate } from '@zippy/core/motion';
-import { defaultRenderSettings, SceneMemory } from '@zippy/core/trace';
-import { createKernelMemory, startKernel } from '@zippy/kernel/host';
+import { IDENTITY, transformPoint, type TriangleMesh } from '@zippy/core/geometry';
+import { readMeshesGlb } from '@zippy/core/intake';
+import { evaluate, type FrameState } from '@zippy/core/motion';
+import { defaultRenderSettings } from '@zippy/core/trace';
+import { KernelHeap } from '@zippy/kernel/host';
+import { BLOCK_SIZE, NODE_SIZE } from '@zippy/kernel/layout';
 import { demoScene, made } from './demoScene';
 import { figure, median } from './figure';
+import { LocalTracer } from './localTracer';
 
 const COUNT = 400_000;
 const RUNS = 5;
 
+/** Kinds of rays in the order in which Embree is given them. */
+const KINDS = ['primary', 'bounce', 'shadow'] as const;
+
+/** A bumpy ball of 600,000 triangles, radius about 100 mm: one mesh without instances to speak of. */
+function bumpyBall(): TriangleMesh {
+  const [rings, turns] = [387, 776];
+  const positions = new Float32Array((rings + 1) * (turns + 1) * 3);
+  const indices: number[] = [];
+  for (let i = 0; i <= rings; i++) {
+    for (let j = 0; j <= turns; j++) {
+      const [theta, phi] = [(Math.PI * i) / rings, (2 * Math.PI * j) / turns];
+      const r = 100 + 6 * Math.sin(9 * theta) * Math.cos(13 * phi) + 2 * Math.sin(40 * phi + 31 * theta);
+      positions.set(
+        [r * Math.sin(theta) * Math.sin(phi), 80 + r * Math.cos(theta), r * Math.sin(theta) * Math.cos(phi)],
+        (i * (turns + 1) + j) * 3,
+      );
+      if (i === rings || j === turns) continue;
+      const at = i * (turns + 1) + j;
+      indices.push(at, at + turns + 1, at + 1, at + 1, at + turns + 1, at + turns + 2);
+    }
+  }
+  return { positions, normals: positions.map((v) => v / 100), indices: new Uint32Array(indices) };
+}
+
 export default async function rays(): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'zippy-rays-'));
+  const program = join(folder, 'embree');
+  const sources = fileURLToPath(new URL('embree.cpp', import.meta.url));
+  const compiled = spawnSync('g++', ['-O3', '-march=native', sources, '-o', program, '-lembree3'], { stdio: 'ignore' });
+  if (compiled.status !== 0) {
+    console.log('rays: skipped, Embree is not installed (apt install libembree-dev)');
+    return;
+  }
   const { document } = demoScene();
   document.set.floor.kind = 'none';
   const state = evaluate(document, document.shots['turn']!, 8);
   const meshes = await readMeshesGlb(new Uint8Array(readFileSync(made('ferrow-r2.meshes.glb'))));
-  const memory = createKernelMemory();
-  const module = await WebAssembly.compile(
-    readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm')),
-  );
-  const kernel = await startKernel(module, memory, 0);
-  const source = {
-    mesh: async (_: string, index: number) => meshes[index]!,
-    sky: async () => readSurroundings(new Uint8Array(readFileSync(made('soft-three-sides.exr'))), 'sky'),
-  };
-  const frame = await new SceneMemory(kernel, memory, source).load(state, {
-    ...defaultRenderSettings(),
-    width: 64,
-    height: 64,
-  });
+  await compare('rays', state, meshes, program, folder);
+  const part = { ...state.parts[0]!, mesh: { asset: 'ball', index: 0 }, transform: IDENTITY };
+  await compare('mesh', { ...state, parts: [part] }, [bumpyBall()], program, folder);
+}
+
+/** Prints the ratios of one scene: above 1 this kernel is faster. */
+async function compare(
+  title: string,
+  state: FrameState,
+  meshes: TriangleMesh[],
+  program: string,
+  folder: string,
+): Promise<void> {
+  const tracer = await LocalTracer.open(meshes);
+  const { kernel, memory } = tracer;
+  const frame = await tracer.load(state, { ...defaultRenderSettings(), width: 64, height: 64 });
   const triangles: number[] = [];
   for (const part of state.parts) {
     const mesh = meshes[part.mesh.index]!;
@@ -83,15 +119,6 @@ export default async function rays(): Promise<void> {
     shadow.set([...o, 1e-3, ...light.map((v, c) => v - o[c]!), 1] as number[], k * 8);
   }
 
-  const folder = mkdtempSync(join(tmpdir(), 'zippy-rays-'));
-  const program = join(folder, 'embree');
-  const sources = fileURLToPath(new URL('embree.cpp', import.meta.url));
-  if (
-    spawnSync('g++', ['-O3', '-march=native', sources, '-o', program, '-lembree3'], { stdio: 'ignore' }).status !== 0
-  ) {
-    console.log('rays: skipped, Embree is not installed (apt install libembree-dev)');
-    return;
-  }
   const write = (name: string, data: Float32Array) => (writeFileSync(join(folder, name), data), join(folder, name));
   const files = [
     write('t', new Float32Array(triangles)),
@@ -103,20 +130,42 @@ export default async function rays(): Promise<void> {
     'any',
   ];
   const ratios: Record<string, number[]> = { primary: [], bounce: [], shadow: [] };
+  const builds: number[] = [];
   for (let run = 0; run < RUNS; run++) {
     const reference = execFileSync(program, files, { encoding: 'utf8' })
       .trim()
       .split('\n')
       .map((line) => line.split(' ').map(Number));
+    builds.push(buildSeconds(tracer, meshes) / reference.shift()![0]!);
     [primary, bounce, shadow].forEach((set, k) => {
       const own = trace(set, k === 2);
-      ratios[['primary', 'bounce', 'shadow'][k]!]!.push(reference[k]![0]! / own);
+      ratios[KINDS[k]!]!.push(reference[k]![0]! / own);
       const found = new Float32Array(memory.buffer, hitsAt, COUNT * 4)
         .filter((_, at) => at % 4 === 0)
         .filter((t) => t >= 0).length;
-      if (run === 0)
-        console.log(`rays: ${['primary', 'bounce', 'shadow'][k]} hits ${found}, Embree ${reference[k]![1]}`);
+      if (run === 0) console.log(`${title}: ${KINDS[k]} hits ${found}, Embree ${reference[k]![1]}`);
     });
   }
-  for (const [name, values] of Object.entries(ratios)) figure(`rays.${name}`, median(values), { least: 0.7 });
+  for (const [name, values] of Object.entries(ratios)) figure(`${title}.${name}`, median(values), { least: 0.85 });
+  figure(`${title}.build`, median(builds), { most: 1.5 });
+}
+
+/** Seconds to build the trees of all meshes. */
+function buildSeconds({ kernel, memory }: LocalTracer, meshes: TriangleMesh[]): number {
+  const heap = new KernelHeap(memory);
+  heap.allocate(memory.buffer.byteLength - heap.top);
+  let seconds = 0;
+  for (const mesh of meshes) {
+    const top = heap.top;
+    const count = mesh.indices.length / 3;
+    const [positions, indices] = [heap.copy(mesh.positions), heap.copy(mesh.indices)];
+    const nodes = heap.allocate(kernel.treeNodeBound(count) * NODE_SIZE);
+    const blocks = heap.allocate(Math.max(1, count) * BLOCK_SIZE);
+    const scratch = heap.allocate(kernel.treeScratchSize(count));
+    const start = performance.now();
+    kernel.buildMeshTree(positions, indices, count, nodes, blocks, scratch);
+    seconds += (performance.now() - start) / 1000;
+    heap.shrinkTo(top);
+  }
+  return seconds;
 }

@@ -26,11 +26,14 @@ export let hitInstance: i32 = -1;
 
 let stackTop: usize = 0;
 let stackMesh: usize = 0;
+/** Room for the distances at which a ray enters the eight children of a node. */
+let entryDistances: usize = 0;
 
 /** Gives this worker its private traversal stacks: SCRATCH_SIZE bytes. */
 export function setTraversalScratch(at: usize): void {
   stackTop = at;
   stackMesh = at + SCRATCH_MESH_STACK;
+  entryDistances = at + SCRATCH_MESH_STACK - 32;
 }
 
 // Rounding of (plane - origin) / direction can push an exit before an entry at a shared edge: exits move out by 3 ulp
@@ -92,69 +95,50 @@ export function trace(
     }
     const node = <usize>word;
     const vMax = f32x4.splat(hitT);
-    let near = f32x4.pmax(
+    const nearA = f32x4.pmax(
       f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
       f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
     );
-    let far = f32x4.pmin(
+    const farA = f32x4.pmin(
       f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
       f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
     );
-    let mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
-    let bottom = top;
-    if (mask) top = push(top, node, mask, near, 0);
-    near = f32x4.pmax(
+    const nearB = f32x4.pmax(
       f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
       f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
     );
-    far = f32x4.pmin(
+    const farB = f32x4.pmin(
       f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
       f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
     );
-    mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
-    if (mask) top = push(top, node, mask, near, 16);
-    sortPushed(bottom, top);
+    const mask: u32 =
+      <u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax))) |
+      (<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax))) << 4);
+    if (mask != 0) top = pushChildren(top, node + NODE_CHILD, mask, nearA, nearB);
   }
   return hitInstance >= 0;
 }
 
-/** Pushes the children whose bits are set, each with its entry distance. */
-function push(top: usize, node: usize, mask: i32, near: v128, half: usize): usize {
-  if (mask & 1) {
-    store<u32>(top, load<u32>(node + NODE_CHILD + half));
-    store<f32>(top, f32x4.extract_lane(near, 0), 4);
-    top += 8;
-  }
-  if (mask & 2) {
-    store<u32>(top, load<u32>(node + NODE_CHILD + half, 4));
-    store<f32>(top, f32x4.extract_lane(near, 1), 4);
-    top += 8;
-  }
-  if (mask & 4) {
-    store<u32>(top, load<u32>(node + NODE_CHILD + half, 8));
-    store<f32>(top, f32x4.extract_lane(near, 2), 4);
-    top += 8;
-  }
-  if (mask & 8) {
-    store<u32>(top, load<u32>(node + NODE_CHILD + half, 12));
-    store<f32>(top, f32x4.extract_lane(near, 3), 4);
-    top += 8;
-  }
-  return top;
-}
-
-/** Puts the nearest of the entries just pushed on top. */
-function sortPushed(bottom: usize, top: usize): void {
-  for (let i = bottom + 8; i < top; i += 8) {
-    const entry = load<u64>(i);
-    const key = load<f32>(i, 4);
-    let j = i;
-    while (j > bottom && load<f32>(j - 8, 4) < key) {
-      store<u64>(j, load<u64>(j - 8));
-      j -= 8;
+/** Pushes the children whose bits are set with the distances at which the ray enters them, the nearest on top. */
+function pushChildren(from: usize, children: usize, bits: u32, nearA: v128, nearB: v128): usize {
+  v128.store(entryDistances, nearA);
+  v128.store(entryDistances, nearB, 16);
+  let top = from;
+  let mask = bits;
+  do {
+    const k: usize = <usize>ctz(mask) << 2;
+    mask &= mask - 1;
+    const distance = load<f32>(entryDistances + k);
+    let at = top;
+    while (at > from && load<f32>(at - 8, 4) < distance) {
+      store<u64>(at, load<u64>(at - 8));
+      at -= 8;
     }
-    store<u64>(j, entry);
-  }
+    store<u32>(at, load<u32>(children + k));
+    store<f32>(at, distance, 4);
+    top += 8;
+  } while (mask != 0);
+  return top;
 }
 
 function traceMesh(
@@ -189,14 +173,10 @@ function traceMesh(
   const zero = f32x4.splat(0);
 
   let found = false;
+  let nearest = hitT;
   let top = stackMesh;
-  store<u32>(top, load<u32>(mesh + MESH_ROOT));
-  store<f32>(top, tMin, 4);
-  top += 8;
-  while (top > stackMesh) {
-    top -= 8;
-    if (load<f32>(top, 4) > hitT) continue;
-    const word = load<u32>(top);
+  let word = load<u32>(mesh + MESH_ROOT);
+  for (;;) {
     if (word & <u32>LEAF) {
       const block = blocks + <usize>(word & LEAF_FIRST) * BLOCK_SIZE;
       const az4 = f32x4.sub(v128.load(block + rowZ), okz);
@@ -222,7 +202,7 @@ function traceMesh(
         );
         // A triangle seen edge-on has det 0 and a t that is no number: both comparisons are then false.
         const hits = i32x4.bitmask(
-          v128.and(inside, v128.and(f32x4.gt(t4, vMin), f32x4.lt(t4, f32x4.splat(hitT)))),
+          v128.and(inside, v128.and(f32x4.gt(t4, vMin), f32x4.lt(t4, f32x4.splat(nearest)))),
         );
         if (hits) {
           found = true;
@@ -231,34 +211,51 @@ function traceMesh(
           if (hits & 2) takeHit(block, 4, f32x4.extract_lane(t4, 1), f32x4.extract_lane(v, 1), f32x4.extract_lane(w, 1), f32x4.extract_lane(det, 1));
           if (hits & 4) takeHit(block, 8, f32x4.extract_lane(t4, 2), f32x4.extract_lane(v, 2), f32x4.extract_lane(w, 2), f32x4.extract_lane(det, 2));
           if (hits & 8) takeHit(block, 12, f32x4.extract_lane(t4, 3), f32x4.extract_lane(v, 3), f32x4.extract_lane(w, 3), f32x4.extract_lane(det, 3));
+          nearest = hitT;
         }
       }
-      continue;
+    } else {
+      const node = <usize>word;
+      const vMax = f32x4.splat(nearest);
+      const nearA = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
+      );
+      const farA = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
+        f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
+      );
+      const nearB = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
+      );
+      const farB = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
+        f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
+      );
+      const mask: u32 =
+        <u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax))) |
+        (<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax))) << 4);
+      if (mask != 0) {
+        const children = node + NODE_CHILD;
+        if ((mask & (mask - 1)) == 0) {
+          // One child alone is most common: it needs no place on the stack.
+          word = load<u32>(children + (<usize>ctz(mask) << 2));
+          continue;
+        }
+        top = pushChildren(top, children, mask, nearA, nearB) - 8;
+        word = load<u32>(top);
+        continue;
+      }
     }
-    const node = <usize>word;
-    const vMax = f32x4.splat(hitT);
-    const bottom = top;
-    let near = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
-    );
-    let far = f32x4.pmin(
-      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
-      f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
-    );
-    let mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
-    if (mask) top = push(top, node, mask, near, 0);
-    near = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
-    );
-    far = f32x4.pmin(
-      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
-      f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
-    );
-    mask = i32x4.bitmask(f32x4.le(near, f32x4.pmin(f32x4.mul(far, slack), vMax)));
-    if (mask) top = push(top, node, mask, near, 16);
-    if (top - bottom > 8) sortPushed(bottom, top);
+    // What lies behind the nearest hit is passed over.
+    let more = false;
+    while (!more && top > stackMesh) {
+      top -= 8;
+      more = load<f32>(top, 4) <= nearest;
+    }
+    if (!more) break;
+    word = load<u32>(top);
   }
   return found;
 }

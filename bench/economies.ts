@@ -1,0 +1,182 @@
+// Relative mean square error at equal time against a long reference, with the tracer's economies and without: well-spread
+// samples, the light tree, guides to lamps in glass, samples where the noise is, the noise filter. Errors of all but the last two
+// fall as one over the time, so their ratio is that of error times time.
+import { filmFrame, NoiseFilter } from '@zippy/core/develop';
+import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
+import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';
+import { evaluate, type FrameState } from '@zippy/core/motion';
+import { defaultRenderSettings, markNoisy, type LoadedFrame } from '@zippy/core/trace';
+import * as L from '@zippy/kernel/layout';
+import { demoScene } from './demoScene';
+import { figure } from './figure';
+import { kernelModule, LocalTracer } from './localTracer';
+
+const SIZE = { width: 128, height: 72 };
+const REFERENCE = 1024;
+const SAMPLES = 32;
+
+function ball(radius: number, steps: number): TriangleMesh {
+  const positions: number[] = [];
+  const normals: number[] = [];
+  const indices: number[] = [];
+  for (let i = 0; i <= steps; i++) {
+    for (let j = 0; j <= 2 * steps; j++) {
+      const [theta, phi] = [(Math.PI * i) / steps, (Math.PI * j) / steps];
+      const n = [Math.sin(theta) * Math.sin(phi), Math.cos(theta), Math.sin(theta) * Math.cos(phi)];
+      normals.push(...n);
+      positions.push(...n.map((v) => v * radius));
+      if (i === steps || j === 2 * steps) continue;
+      const at = i * (2 * steps + 1) + j;
+      const below = at + 2 * steps + 1;
+      if (i > 0) indices.push(at, below, at + 1);
+      if (i < steps - 1) indices.push(at + 1, below, below + 1);
+    }
+  }
+  return {
+    positions: new Float32Array(positions),
+    normals: new Float32Array(normals),
+    indices: new Uint32Array(indices),
+  };
+}
+
+/** A small lamp in a green dome on a white floor. */
+function lampInLens(): { meshes: TriangleMesh[]; state: FrameState } {
+  const meshes = [floorMesh(400), ball(14, 48), ball(3, 24)];
+  const finishes: Partial<Finish>[] = [
+    { baseColor: [0.8, 0.8, 0.8], specularWeight: 0 },
+    { transmissionWeight: 1, specularRoughness: 0, transmissionColor: [0.25, 0.9, 0.35], transmissionDepth: 12 },
+    { baseColor: [0, 0, 0], specularWeight: 0, emissionPower: 5, emissionKelvin: 5000 },
+  ];
+  const { set } = newDocument('Lens');
+  return {
+    meshes,
+    state: {
+      parts: meshes.map((_, k) => ({
+        node: `n${k}`,
+        name: `Part ${k}`,
+        mesh: { asset: 'lens', index: k },
+        transform: composeTransform([0, k === 0 ? 0 : 15, 0], [0, 0, 0, 1], [1, 1, 1]),
+        finish: `f${k}`,
+        glow: 1,
+      })),
+      finishes: Object.fromEntries(finishes.map((finish, k) => [`f${k}`, newFinish({ id: `f${k}`, ...finish })])),
+      lights: [],
+      camera: newCamera({ position: [0, 85, 120], target: [0, 5, 0], focalLength: 55 }),
+      set: {
+        ...set,
+        floor: { ...set.floor, kind: 'none' },
+        surroundings: { ...set.surroundings, color: [0, 0, 0] },
+      },
+    },
+  };
+}
+
+interface Economies {
+  spread: boolean;
+  tree: boolean;
+  guides: boolean;
+}
+
+/** Takes economies out of a loaded frame: every light is then as likely as any other, and guides are gone. */
+function strip(words: Uint32Array, { scene }: LoadedFrame, { tree, guides }: Economies): void {
+  const floats = new Float32Array(words.buffer);
+  if (!guides) words[(scene + L.SCENE_GUIDE_COUNT) / 4] = 0;
+  if (tree) return;
+  const count = words[(scene + L.SCENE_LIGHT_COUNT) / 4]!;
+  const locals = words[(scene + L.SCENE_LOCAL_LIGHTS) / 4]!;
+  const lights = words[(scene + L.SCENE_LIGHTS) / 4]!;
+  // A box of this half size about everything makes importance the number of lights over its square.
+  const far = 1e6;
+  const even = (node: number): number => {
+    const left = words[node / 4 + 12]!;
+    const below = left & L.LEAF ? 1 : even(left) + even(words[node / 4 + 13]!);
+    floats.set([-far, -far, -far, far, far, far, below], node / 4);
+    return below;
+  };
+  const root = words[(scene + L.SCENE_LIGHT_TREE) / 4]!;
+  if (root) even(root);
+  for (let k = locals; k < count; k++) floats[(lights + k * L.LIGHT_SIZE + L.LIGHT_WEIGHT) / 4] = 1 / (3 * far * far);
+}
+
+/** Renders `samples` a pixel and tells the seconds. Without spreading, every sample is the first of a sequence of its own. */
+function render(tracer: LocalTracer, frame: LoadedFrame, samples: number, on: Economies, seed: number): number {
+  const words = tracer.words();
+  new Uint8Array(tracer.memory.buffer, frame.film, frame.width * frame.height * frame.floats * 4).fill(0);
+  strip(words, frame, on);
+  words[(frame.scene + L.SCENE_SEED) / 4] = seed;
+  const start = performance.now();
+  if (on.spread) tracer.pass(frame, 0, samples);
+  else {
+    for (let k = 0; k < samples; k++) {
+      words[(frame.scene + L.SCENE_SEED) / 4] = seed * 7919 + k;
+      tracer.pass(frame, 0, 1);
+    }
+  }
+  return (performance.now() - start) / 1000;
+}
+
+function relativeError(picture: ArrayLike<number>, stride: number, reference: Float32Array, floats: number): number {
+  let sum = 0;
+  const pixels = reference.length / floats;
+  for (let k = 0; k < pixels; k++) {
+    for (let c = 0; c < 3; c++) {
+      const truth = reference[k * floats + c]!;
+      sum += (picture[k * stride + c]! - truth) ** 2 / (truth * truth + 0.01);
+    }
+  }
+  return sum / (3 * pixels);
+}
+
+export default async function economies(): Promise<void> {
+  const filter = await NoiseFilter.open(kernelModule);
+  const { document } = demoScene();
+  const lens = lampInLens();
+  const scenes: [string, TriangleMesh[] | undefined, FrameState][] = [
+    ['hero', undefined, evaluate(document, document.shots['antenna']!, 60)],
+    ['lens', lens.meshes, lens.state],
+    ['dial', undefined, evaluate(document, document.shots['dial']!, 60)],
+  ];
+  const all: Economies = { spread: true, tree: true, guides: true };
+  const none: Economies = { spread: false, tree: false, guides: false };
+  for (const [name, meshes, state] of scenes) {
+    const tracer = await LocalTracer.open(meshes);
+    const settings = { ...defaultRenderSettings(), ...SIZE, speckLimit: 0, samples: REFERENCE };
+    const load = () => tracer.load(state, settings);
+    let frame = await load();
+    render(tracer, frame, REFERENCE, all, 99);
+    const reference = tracer.film(frame);
+    const cost = async (on: Economies): Promise<{ error: number; seconds: number }> => {
+      let [error, seconds] = [0, 0];
+      for (let seed = 1; seed <= 3; seed++) {
+        frame = await load();
+        seconds += render(tracer, frame, SAMPLES, on, seed) / 3;
+        error += relativeError(tracer.film(frame), frame.floats, reference, frame.floats) / 3;
+      }
+      return { error, seconds };
+    };
+    const plain = await cost(none);
+    const gain = ({ error, seconds }: { error: number; seconds: number }) =>
+      (plain.error * plain.seconds) / (error * seconds);
+    figure(`economies.${name}.spread`, gain(await cost({ ...none, spread: true })));
+    figure(`economies.${name}.tree`, gain(await cost({ ...none, tree: true })));
+    figure(`economies.${name}.guides`, gain(await cost({ ...none, guides: true })));
+    figure(`economies.${name}.sampling`, gain(await cost(all)));
+    // Together: samples where the noise is, and the filter, in the time of the plain picture.
+    frame = await load();
+    const start = performance.now();
+    let end = 16;
+    tracer.pass(frame, 0, end);
+    while ((performance.now() - start) / 1000 < plain.seconds * 0.8) {
+      if (markNoisy(tracer.memory, frame, 0.006) === 0) break;
+      tracer.pass(frame, end, (end += 8), true);
+    }
+    const film = filmFrame({ ...frame, film: tracer.film(frame) });
+    const clean = filter.filter(film, film.guides!, 1);
+    const seconds = (performance.now() - start) / 1000;
+    const together = relativeError(clean, 4, reference, frame.floats);
+    console.log(
+      `economies: ${name} plain ${plain.error.toPrecision(3)} in ${plain.seconds.toFixed(2)} s, together ${together.toPrecision(3)} in ${seconds.toFixed(2)} s`,
+    );
+    figure(`economies.${name}.together`, (plain.error * plain.seconds) / (together * seconds), { least: 8 });
+  }
+}
