@@ -80,6 +80,15 @@ describe('the noise filter', () => {
     expect(knowing!).toBeLessThan(blind! / 2);
   });
 
+  it('leaves what is finer than its guides show, where the frame says that it is not noise', () => {
+    // Lines of light one pixel wide, such as a grille's shadow, with next to no noise.
+    const { frame, guides } = noisyFrame(48, 48, (random, x) => (x % 2 ? 1.2 : 0.8) + 0.01 * random);
+    const noise = new Float32Array(48 * 48).fill(0.003 * 0.8);
+    const clean = noiseFilter.filter(frame, { ...guides, noise }, 1);
+    const at = (x: number) => clean[(24 * 48 + x) * 4]! / 0.8;
+    expect(at(11) - at(10)).toBeGreaterThan(0.3);
+  });
+
   it('takes a single speck out', () => {
     const { frame, guides } = noisyFrame(40, 40, () => 1);
     frame.beauty.fill(500, (20 * 40 + 8) * 4, (20 * 40 + 8) * 4 + 3);

@@ -6,8 +6,9 @@ import type { FrameGuides, LinearFrame } from './frame';
 const LEAST_ALBEDO = 0.04;
 /** Pixels filtered at a time, so that a large frame fits into memory. */
 const BAND_PIXELS = 4_000_000;
-/** Rows beyond a band that its result depends on: two steps a level, one for specks and two for the first variance. */
-const REACH = 2 * (2 ** FILTER_LEVELS - 1) + 3;
+/** Rows beyond a band that its result depends on: two steps a level, one for specks, two for the first variance and
+ * three for how far it is trusted. */
+const REACH = 2 * (2 ** FILTER_LEVELS - 1) + 6;
 
 /** The kernel's noise filter over whole frames; see kernel/assembly/denoise.ts. */
 export class NoiseFilter {
@@ -81,15 +82,78 @@ export class NoiseFilter {
       }
     }
     this.kernel.denoise(at, width, high - low, noise !== undefined);
-    for (let k = 0; k < 3; k++) {
+    const smooth = [0, 1, 2].map((k) => {
       const tint = albedo[k]!;
-      for (let y = first; y < end; y++) {
+      const out = new Float32Array((high - low) * width);
+      for (let y = low; y < high; y++) {
         let from = k * plane + corner + (y - low) * stride;
-        for (let p = y * width; p < (y + 1) * width; p++) {
-          const smooth = planes[from++]! * Math.max(LEAST_ALBEDO, tint[p]!);
-          result[p * 4 + k]! += amount * (smooth - beauty[p * 4 + k]!);
-        }
+        for (let p = y * width; p < (y + 1) * width; p++)
+          out[p - low * width] = planes[from++]! * Math.max(LEAST_ALBEDO, tint[p]!);
+      }
+      return out;
+    });
+    const trust = noise ? trustOf(smooth, beauty, noise, width, low, high) : null;
+    for (let k = 0; k < 3; k++) {
+      for (let p = first * width; p < end * width; p++) {
+        const own = p - low * width;
+        result[p * 4 + k]! += amount * (trust ? trust[own]! : 1) * (smooth[k]![own]! - beauty[p * 4 + k]!);
       }
     }
   }
+}
+
+/** Pixels on each side over which noise and change are compared. */
+const TRUST_REACH = 3;
+/** A change up to this many times as large as the noise is taken for noise: few samples underrate their own spread. */
+const TRUST_SLACK = 2;
+
+/**
+ * How far to follow the filter: where it changes the picture by more than the noise accounts for, the change is picture too
+ * (after Stein, Estimation of the Mean of a Multivariate Normal Distribution, 1981).
+ * @returns 0 to 1 for the pixels of rows `low` to `high`
+ */
+function trustOf(
+  smooth: Float32Array[],
+  beauty: Float32Array,
+  noise: Float32Array,
+  width: number,
+  low: number,
+  high: number,
+): Float32Array {
+  const count = (high - low) * width;
+  const [changes, variances] = [new Float32Array(count), new Float32Array(count)];
+  const [r, g, b] = smooth as [Float32Array, Float32Array, Float32Array];
+  for (let k = 0; k < count; k++) {
+    const p = k + low * width;
+    const change =
+      0.2126 * (r[k]! - beauty[p * 4]!) + 0.7152 * (g[k]! - beauty[p * 4 + 1]!) + 0.0722 * (b[k]! - beauty[p * 4 + 2]!);
+    changes[k] = change * change;
+    variances[k] = noise[p]! ** 2;
+  }
+  const [change, variance] = [boxMean(changes, width), boxMean(variances, width)];
+  return change.map((v, k) => (v > 0 ? Math.min(1, (TRUST_SLACK * variance[k]!) / v) : 1));
+}
+
+/** Means over squares of 2 × TRUST_REACH + 1 pixels, cut off at the edges. */
+function boxMean(values: Float32Array, width: number): Float32Array {
+  const height = values.length / width;
+  const rows = new Float32Array(values.length);
+  const out = new Float32Array(values.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const [from, to] = [Math.max(0, x - TRUST_REACH), Math.min(width - 1, x + TRUST_REACH)];
+      let sum = 0;
+      for (let i = from; i <= to; i++) sum += values[y * width + i]!;
+      rows[y * width + x] = sum / (to - from + 1);
+    }
+  }
+  for (let y = 0; y < height; y++) {
+    const [from, to] = [Math.max(0, y - TRUST_REACH), Math.min(height - 1, y + TRUST_REACH)];
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      for (let j = from; j <= to; j++) sum += rows[j * width + x]!;
+      out[y * width + x] = sum / (to - from + 1);
+    }
+  }
+  return out;
 }
