@@ -97,7 +97,7 @@ export class PictureComponent {
   private markedFrom: { x: number; y: number } | null = null;
   /** The marked region in pixels of the area. */
   readonly regionBox = computed(() => {
-    const { region } = this.studio.state();
+    const region = this.region();
     if (!region || !this.throughCamera()) return null;
     const { left, top, width, height } = this.mask();
     return {
@@ -155,6 +155,7 @@ export class PictureComponent {
   // Of their own, so that frames that arrive and films that encode do not draw the sketch again.
   private readonly isolated = computed(() => this.studio.state().isolated);
   private readonly throughCamera = computed(() => this.studio.state().throughCamera);
+  private readonly region = computed(() => this.studio.state().region);
   private readonly gripShown = computed(() => {
     const grip = this.grip();
     return grip && gripPlace(this.studio.present(), grip);
@@ -381,6 +382,7 @@ export class PictureComponent {
     const { look, assets } = this.studio.document();
     const isolated = this.isolated();
     const through = this.throughCamera();
+    const region = through ? this.region() : null;
     this.rested();
     const shown = isolated ? new Set(subtree(this.studio.document(), isolated)) : null;
     const scale = Math.min(1, MOST_TRACED_WIDTH / width);
@@ -393,7 +395,7 @@ export class PictureComponent {
           camera: through ? state.camera : this.stage()!.freeCamera(like),
         },
         look,
-        region: through ? this.studio.state().region : null,
+        region,
         width: Math.max(16, Math.round(width * scale)),
         height: Math.max(16, Math.round(height * scale)),
         surroundings: Object.fromEntries(
