@@ -14,6 +14,16 @@ const lobes: [string, Partial<Finish>][] = [
   ['coat over metal', { baseMetalness: 1, specularRoughness: 0.7, coatWeight: 1, coatRoughness: 0.4 }],
   ['coat over matte', { specularWeight: 0, coatWeight: 0.6, coatRoughness: 0.5, coatColor: [1, 0.7, 0.5] }],
   ['frosted glass', { transmissionWeight: 1, specularRoughness: 0.6, transmissionColor: [0.5, 0.9, 0.7] }],
+  ['brushed metal', { baseMetalness: 1, specularRoughness: 0.5, specularRoughnessAnisotropy: 0.7 }],
+  ['brushed coat', { specularWeight: 0, coatWeight: 1, coatRoughness: 0.5, coatRoughnessAnisotropy: 0.6 }],
+  ['velvet', { specularWeight: 0, fuzzWeight: 1, fuzzRoughness: 0.5, fuzzColor: [0.9, 0.7, 0.8] }],
+  ['chalk', { specularWeight: 0, baseDiffuseRoughness: 1 }],
+  ['pearl', { specularRoughness: 0.5, thinFilmWeight: 1, thinFilmThickness: 0.4, thinFilmIor: 1.7 }],
+  [
+    'paper lampshade',
+    { subsurfaceWeight: 1, thinWalled: true, specularRoughness: 0.6, subsurfaceScatterAnisotropy: 0.4 },
+  ],
+  ['frosted thin wall', { transmissionWeight: 1, thinWalled: true, specularRoughness: 0.6 }],
   ['half clear plastic', { transmissionWeight: 0.5, specularRoughness: 0.5 }],
 ];
 const outs: Vector[] = [normalize([0.1, 0, 1]), normalize([0.5, -0.4, 0.7]), normalize([0.9, 0.2, 0.3])];
@@ -87,8 +97,11 @@ describe.each(lobes)('the density of %s', (_, finish) => {
 describe('reciprocity', () => {
   it.each([
     ['matte', lobes[0]![1], 0.001],
-    ['satin metal', lobes[3]![1], 0.12],
-  ] as const)('of %s: light takes the same share both ways', async (_, finish, slack) => {
+    ['satin plastic', { specularRoughness: 0.5, baseColor: [0.2, 0.4, 0.8] }, 0.001],
+    ['chalk', { specularWeight: 0, baseDiffuseRoughness: 1 }, 0.001],
+    ['satin metal', { baseMetalness: 1, specularRoughness: 0.4 }, 0.001],
+    ['rough brushed metal', { baseMetalness: 1, specularRoughness: 0.7, specularRoughnessAnisotropy: 0.7 }, 0.001],
+  ] as [string, Partial<Finish>, number][])('of %s: light takes the same share both ways', async (_, finish, slack) => {
     const probe = await FinishProbe.open(finish);
     for (const a of outs) {
       for (const b of outs) {

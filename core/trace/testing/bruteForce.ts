@@ -1,6 +1,6 @@
 /**
  * An independent reference: double precision, every triangle tested for every ray, no tree, no light sampling, no reuse of
- * the kernel's code. Matte and perfectly clear surfaces only. Slow by intent.
+ * the kernel's code. Matte, mirroring and perfectly clear surfaces only. Slow by intent.
  */
 import type { TriangleMesh } from '../../geometry';
 
@@ -12,6 +12,10 @@ export interface ReferencePart {
   albedo: V;
   /** Radiance of the outer side. */
   emission: V;
+  /** A clear solid of this index instead, which takes this much out of a ray per millimetre. */
+  glass?: { index: number; absorption: V };
+  /** A perfectly smooth metal of this reflectance straight on instead. */
+  metal?: V;
 }
 
 export interface ReferenceScene {
@@ -61,6 +65,19 @@ function nearest(scene: ReferenceScene, o: V, d: V): Hit | null {
   return hit;
 }
 
+/**
+ * Reflectance of unpolarised light by the amplitudes of its two polarisations (Fresnel, 1823), and the cosine behind the surface;
+ * null there where all is reflected.
+ */
+function fresnel(cosine: number, before: number, behind: number): { reflectance: number; through: number | null } {
+  const sine = (before / behind) * Math.sqrt(Math.max(0, 1 - cosine * cosine));
+  if (sine >= 1) return { reflectance: 1, through: null };
+  const through = Math.sqrt(1 - sine * sine);
+  const across = (before * cosine - behind * through) / (before * cosine + behind * through);
+  const along = (behind * cosine - before * through) / (behind * cosine + before * through);
+  return { reflectance: (across * across + along * along) / 2, through };
+}
+
 /** Radiance along a ray by one random walk of at most `depth` bounces. */
 export function referenceRadiance(
   scene: ReferenceScene,
@@ -71,20 +88,48 @@ export function referenceRadiance(
 ): V {
   let o = origin;
   let d = unit(direction);
+  let inside: ReferencePart | null = null;
   const light: V = [0, 0, 0];
   const through: V = [1, 1, 1];
   for (let bounce = 0; ; bounce++) {
     const hit = nearest(scene, o, d);
+    if (hit && inside?.glass) for (let k = 0; k < 3; k++) through[k]! *= Math.exp(-inside.glass.absorption[k]! * hit.t);
     const found = hit ? (dot(hit.normal, d) < 0 ? hit.part.emission : ([0, 0, 0] as V)) : scene.surroundings(d);
     for (let k = 0; k < 3; k++) light[k]! += through[k]! * found[k]!;
     if (!hit || bounce >= depth) return light;
-    const n: V = dot(hit.normal, d) < 0 ? hit.normal : [-hit.normal[0], -hit.normal[1], -hit.normal[2]];
-    o = [0, 1, 2].map((k) => o[k]! + hit.t * d[k]! + 1e-7 * n[k]!) as V;
-    // Cosine weighted: a point of the unit sphere added to the normal.
-    const z = 2 * random() - 1;
-    const phi = 2 * Math.PI * random();
-    const r = Math.sqrt(1 - z * z);
-    d = unit([n[0] + r * Math.cos(phi), n[1] + r * Math.sin(phi), n[2] + z]);
-    for (let k = 0; k < 3; k++) through[k]! *= hit.part.albedo[k]!;
+    const outer = dot(hit.normal, d) < 0;
+    const n: V = outer ? hit.normal : [-hit.normal[0], -hit.normal[1], -hit.normal[2]];
+    const cosine = -dot(n, d);
+    const place = o.map((v, k) => v + hit.t * d[k]!);
+    const mirrored = d.map((v, k) => v + 2 * cosine * n[k]!) as V;
+    let side = 1;
+    if (hit.part.metal) {
+      for (let k = 0; k < 3; k++) {
+        const base = hit.part.metal[k]!;
+        through[k]! *= base + (1 - base) * (1 - cosine) ** 5;
+      }
+      d = mirrored;
+    } else if (hit.part.glass) {
+      const { index } = hit.part.glass;
+      const [before, behind] = outer ? [1, index] : [index, 1];
+      const { reflectance, through: beyond } = fresnel(cosine, before, behind);
+      if (beyond === null || random() < reflectance) d = mirrored;
+      else {
+        const ratio = before / behind;
+        d = unit(d.map((v, k) => ratio * v + (ratio * cosine - beyond) * n[k]!) as V);
+        // Radiance over the square of the index is what stays the same along a ray.
+        for (let k = 0; k < 3; k++) through[k]! *= ratio * ratio;
+        inside = outer ? hit.part : null;
+        side = -1;
+      }
+    } else {
+      // Cosine weighted: a point of the unit sphere added to the normal.
+      const z = 2 * random() - 1;
+      const phi = 2 * Math.PI * random();
+      const r = Math.sqrt(1 - z * z);
+      d = unit([n[0] + r * Math.cos(phi), n[1] + r * Math.sin(phi), n[2] + z]);
+      for (let k = 0; k < 3; k++) through[k]! *= hit.part.albedo[k]!;
+    }
+    o = place.map((v, k) => v + side * 1e-7 * n[k]!) as V;
   }
 }
