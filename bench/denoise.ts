@@ -1,5 +1,5 @@
 // The demo's hero view at 32 samples and denoised against 512 samples as they are: structural similarity of the developed
-// pictures to a reference of 2048 samples; and what flickers over frames of a slow turn.
+// pictures to a reference of 1024 samples; and what flickers over frames of a slow turn.
 import { Darkroom, filmFrame } from '@zippy/core/develop';
 import { evaluate } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
@@ -7,7 +7,7 @@ import { demoScene } from './demoScene';
 import { figure } from './figure';
 import { kernelModule, LocalTracer } from './localTracer';
 
-const SIZE = { width: 240, height: 135 };
+const SIZE = { width: 160, height: 90 };
 
 /** Luma planes of a developed picture. */
 const luma = (pixels: Uint8Array): Float32Array =>
@@ -55,7 +55,7 @@ export default async function denoise(): Promise<void> {
     const kept = { ...loaded, film: tracer.film(loaded) };
     return luma(darkroom.develop(filmFrame(kept), { ...document.look, denoise, specks: 1, bloomAmount: 0 }));
   };
-  const reference = await picture('antenna', 60, 2048, 0, 9);
+  const reference = await picture('antenna', 60, 1024, 0, 9);
   const raw = similarity(await picture('antenna', 60, 512, 0, 1), reference, SIZE.width);
   const clean = similarity(await picture('antenna', 60, 32, 1, 1), reference, SIZE.width);
   figure('denoise.similarityOf512', raw);
@@ -63,12 +63,12 @@ export default async function denoise(): Promise<void> {
   // Second differences over frames: steady motion leaves little, noise that is new in each frame leaves much.
   const flicker = async (samples: number, amount: number) => {
     const frames: Float32Array[] = [];
-    for (let k = 0; k < 8; k++) frames.push(await picture('turn', 1 + k * 0.05, samples, amount, k + 1));
+    for (let k = 0; k < 5; k++) frames.push(await picture('turn', 1 + k * 0.05, samples, amount, k + 1));
     let sum = 0;
-    for (let k = 1; k < 7; k++)
+    for (let k = 1; k < 4; k++)
       for (let p = 0; p < frames[0]!.length; p++)
         sum += (frames[k - 1]![p]! - 2 * frames[k]![p]! + frames[k + 1]![p]!) ** 2;
-    return Math.sqrt(sum / (6 * frames[0]!.length));
+    return Math.sqrt(sum / (3 * frames[0]!.length));
   };
   const [steady, filtered] = [await flicker(512, 0), await flicker(32, 1)];
   figure('denoise.flickerOf512', steady);

@@ -6,8 +6,8 @@ import { evaluate, exposeFrame, type FrameState } from '../motion';
 import { frameIdentity, defaultRenderSettings } from './index';
 import { box, frameState, quad, renderScene, sphere, type TestFilm, type TestScene } from './testing/renderState';
 
-// Tried by breaking the kernel on purpose: an aperture polygon whose corners lie outside the circle, places of a moving part kept
-// from one path to the next, and a shutter that opens at the slice's middle each fail a test here.
+// Tried by breaking the kernel on purpose: an aperture stretched beyond its circle, places of a moving part kept from one path to
+// the next, and a shutter that is open for half of the slice each fail a test here.
 
 const glowing: Partial<Finish> = { baseColor: [0, 0, 0], specularWeight: 0, emissionUnit: 'nit', emissionPower: 683 };
 const covered = ({ film }: TestFilm) => {

@@ -3,8 +3,8 @@ import type { Finish } from '../document';
 import { renderScene, sphere } from './testing/renderState';
 
 // Tried by breaking the kernel on purpose: leaving out what a metal's facets reflect more than once, the loss of single
-// scattering in frosted glass, the share that leaves through a glossy base, coat darkening's return, and the van de Hulst
-// albedo of what lies below a surface each fail a line of this table.
+// scattering in frosted glass, the mean that light from below a glossy base leaves by, what returns under a dark coat, and the
+// albedo of matter below a surface each fail a line of this table.
 
 const white: [number, number, number] = [1, 1, 1];
 const matte: Partial<Finish> = { baseColor: white, specularWeight: 0 };

@@ -9,8 +9,8 @@ import { composeTransform } from '../geometry';
 import { frameState, quad, renderScene, sphere, type TestFilm, type TestScene } from './testing/renderState';
 import { LAYERS } from './index';
 
-// Tried by breaking the kernel on purpose: light of a luminous part counted with the surroundings, motion told against the last
-// frame, and mattes without the pixel's other names each fail a test here.
+// Tried by breaking the kernel on purpose: sampled light counted with the surroundings, motion told the other way round, and
+// mattes without the pixel's other names each fail a test here.
 
 const red: Partial<Finish> = { baseColor: [0.8, 0.1, 0.1] };
 const key = newLight('panel', {

@@ -5,7 +5,7 @@ import { lampRadiance, luminance } from '../optics';
 import { box, quad, renderScene } from './testing/renderState';
 
 // Tried by breaking the kernel on purpose: the density of the equiangular choice without its angle, scattered light without the
-// way to the lamp, and a phase function that forgets its sign each fail a test here.
+// way to the lamp, and a phase function with the other sign each fail a test here.
 
 const black: Partial<Finish> = { baseColor: [0, 0, 0], specularWeight: 0 };
 const fog =
