@@ -203,9 +203,9 @@ test('the reel is delivered as MP4, GIF and PNG frames that other programs accep
         .locator('zr-reel-desk')
         .getByText(new RegExp(`${name}.*MB`))
         .first(),
-    ).toBeVisible({ timeout: 60_000 });
+    ).toBeVisible({ timeout: 120_000 });
   }
-  await expect(page.locator('zr-reel-desk progress')).toHaveCount(0, { timeout: 60_000 });
+  await expect(page.locator('zr-reel-desk progress')).toHaveCount(0, { timeout: 120_000 });
   const film = readdirSync(join(server.folder, 'films')).find((name) => name.endsWith('.mp4'))!;
   const path = join(server.folder, 'films', film);
   const probe = JSON.parse(

@@ -124,7 +124,7 @@ for (const [k, [name, finish]] of SWATCHES.entries()) {
     resetTiles(memory);
     renderTiles(kernel, memory, frame, first > 0);
     first = end;
-    if (markNoisy(memory, frame, 0.016) === 0) break;
+    if (markNoisy(memory, frame, 0.012) === 0) break;
   }
   const pixels = darkroom.develop(filmFrame({ ...frame, film: scene.readFilm(frame) }), {
     ...defaultLook(),
