@@ -105,9 +105,7 @@ export const FINISH_EMISSION = 204; // rgb, multiplies the emission of the part;
 export const FINISH_NORMAL = 216; // x y of a normal map, strength included
 export const FINISH_MAPS = 224; // u32 address of the first map
 export const FINISH_MAP_COUNT = 228; // u32
-export const FINISH_FLAGS = 232; // u32
 export const FINISH_HASH = 236; // u32, of the name: its Cryptomatte id
-export const FLAG_CATCHER = 1;
 
 // Map: multiplies parameters of a finish by a picture.
 //   0 texture*  4 first parameter's offset  8 number of parameters  12 channel  16 uv matrix (6)  40 strength
@@ -143,7 +141,6 @@ export const LIGHT_POSITION = 24;
 export const LIGHT_X = 36; // half edges; a disc's and spot's radii, a tube's half length
 export const LIGHT_Y = 48;
 export const LIGHT_NORMAL = 60; // where it shines; of a sun, towards it
-export const LIGHT_AREA = 72;
 export const LIGHT_RADIUS = 76;
 export const LIGHT_INSTANCE = 80;
 export const LIGHT_COS_OUTER = 84; // of a spot's cone and a sun's radius
