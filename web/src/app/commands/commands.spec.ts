@@ -1,9 +1,20 @@
 // @vitest-environment jsdom
+import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
 import type { Studio } from '../state/studio';
 import { Commands } from './commands';
+import { PaletteComponent } from './palette.component';
+
+@Component({
+  selector: 'zr-host',
+  imports: [PaletteComponent],
+  template: '@if (commands.paletteOpen()) { <zr-palette /> }',
+})
+class HostComponent {
+  readonly commands = inject(Commands);
+}
 
 let studio: Studio;
 let commands: Commands;
@@ -66,5 +77,14 @@ describe('commands', () => {
       .find((command) => command.name === 'Go to shot "Two"')!
       .run();
     expect(studio.shotId()).toBe('two');
+  });
+
+  it('give the search line the keyboard before the next key can be pressed', () => {
+    const host = TestBed.createComponent(HostComponent);
+    host.autoDetectChanges();
+    document.body.append(host.nativeElement as HTMLElement);
+    press('k', { ctrlKey: true });
+    expect(document.activeElement?.getAttribute('aria-label')).toBe('Search commands');
+    host.destroy();
   });
 });

@@ -1,4 +1,4 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { ApplicationRef, inject, Injectable, signal } from '@angular/core';
 import { shotsInOrder } from '@zippy/core/document';
 import { DESKS, type Desk } from '../state/studio.state';
 import { Studio } from '../state/studio';
@@ -29,15 +29,22 @@ export class Commands {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly session = inject(Session);
+  private readonly application = inject(ApplicationRef);
   readonly paletteOpen = signal(false);
   readonly panelsFolded = signal(false);
   /** What the picture offers while it is there. */
   readonly ofPicture = signal<Command[]>([]);
 
+  /** Draws the palette before it returns: the very next key pressed already belongs to its search line. */
+  readonly openPalette = (): void => {
+    this.paletteOpen.set(true);
+    this.application.tick();
+  };
+
   readonly all = (): Command[] => {
     const { studio, things } = this;
     return [
-      { name: 'Do anything…', keys: 'Ctrl+K', run: () => this.paletteOpen.set(true) },
+      { name: 'Do anything…', keys: 'Ctrl+K', run: this.openPalette },
       { name: 'Undo', keys: 'Ctrl+Z', run: studio.undo },
       { name: 'Redo', keys: 'Ctrl+Shift+Z', run: studio.redo },
       { name: 'Play or pause', keys: 'Space', run: () => studio.view({ playing: !studio.state().playing }) },

@@ -2,10 +2,9 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  type ElementRef,
+  ElementRef,
   inject,
   signal,
-  viewChild,
   afterNextRender,
 } from '@angular/core';
 import { Commands, type Command } from './commands';
@@ -75,7 +74,7 @@ import { Commands, type Command } from './commands';
 })
 export class PaletteComponent {
   private readonly commands = inject(Commands);
-  private readonly query = viewChild.required<ElementRef<HTMLInputElement>>('query');
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly text = signal('');
   readonly at = signal(0);
   readonly found = computed((): Command[] => {
@@ -84,7 +83,7 @@ export class PaletteComponent {
   });
 
   constructor() {
-    afterNextRender(() => this.query().nativeElement.focus());
+    afterNextRender(() => this.host.nativeElement.querySelector('input')?.focus());
   }
 
   search(text: string): void {

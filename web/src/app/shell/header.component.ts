@@ -64,7 +64,7 @@ import { IconComponent } from './icon.component';
     <button class="control plain" aria-label="Switch dark and light" title="Switch dark and light" (click)="theme()">
       <zr-icon name="theme" />
     </button>
-    <button class="control" (click)="commands.paletteOpen.set(true)">
+    <button class="control" (click)="commands.openPalette()">
       Do anything <kbd class="mono quiet">Ctrl K</kbd>
     </button>
     @if (rendering(); as take) {
