@@ -11,7 +11,7 @@ const coreSubjects = {
   geometry: [],
   optics: ['document', 'geometry'],
   motion: ['document', 'geometry'],
-  intake: ['document', 'geometry'],
+  intake: ['document', 'geometry', 'optics', 'motion'],
   develop: ['document'],
   trace: ['document', 'motion', 'geometry', 'optics', 'develop'],
   reel: ['document'],

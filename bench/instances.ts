@@ -25,6 +25,7 @@ export default async function instances(): Promise<void> {
   const scene = new SceneMemory(kernel, memory, {
     mesh: async () => (read++, mesh),
     sky: async () => plainSky([1, 1, 1]),
+    picture: () => Promise.reject(new Error('no finish here wears pictures')),
   });
   const document = newDocument('Parts');
   const rest = evaluate(document, null, 1);

@@ -38,6 +38,7 @@ export class LocalTracer {
         meshes
           ? plainSky([0, 0, 0])
           : readSurroundings(new Uint8Array(readFileSync(made('soft-three-sides.exr'))), 'sky'),
+      picture: () => Promise.reject(new Error('no finish here wears pictures')),
     });
     return new LocalTracer(kernel, memory, scene);
   }

@@ -73,6 +73,7 @@ export function newFinish(over: Partial<Finish> = {}): Finish {
     emissionColor: [1, 1, 1],
     emissionTwoSided: false,
     emissionVisibleToCamera: true,
+    maps: {},
     ...over,
   };
 }

@@ -2,6 +2,7 @@ export * from './schema';
 export * from './problem';
 export * from './migrations';
 export * from './defaults';
+export * from './maps';
 export * from './edits';
 export * from './history';
 export * from './properties';

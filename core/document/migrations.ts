@@ -57,6 +57,12 @@ const migrations: Record<number, (document: Json) => Json> = {
       })),
     };
   },
+  // Version 2 knew no pictures on finishes.
+  2: (document) => ({
+    ...document,
+    schemaVersion: 3,
+    finishes: each(document['finishes'], (finish) => ({ ...finish, maps: {} })),
+  }),
 };
 
 /**

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 2;
+export const SCHEMA_VERSION = 3;
 
 export const LIMITS = {
   parts: 20_000,
@@ -28,8 +28,8 @@ const kelvin = z.number().min(1000).max(20_000);
 export const assetSchema = z.object({
   id,
   name,
-  kind: z.enum(['model', 'surroundings']),
-  /** Content hash of the normalised file: GLB for a model, EXR for surroundings. */
+  kind: z.enum(['model', 'surroundings', 'picture']),
+  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture. */
   hash,
   /** Content hash of the file as it was brought in. */
   sourceHash: hash,
@@ -53,6 +53,54 @@ export const nodeSchema = z.object({
   finish: id.nullable(),
   /** Multiplies the emission of the finish on this part alone. */
   glow: z.number().min(0).max(1000),
+});
+
+/** What a picture can drive: parameters of a finish at the surface, by their names there, and the direction of the surface. */
+export const MAP_SLOTS = [
+  'baseColor',
+  'baseMetalness',
+  'baseDiffuseRoughness',
+  'specularWeight',
+  'specularColor',
+  'specularRoughness',
+  'specularRoughnessAnisotropy',
+  'specularRotation',
+  'transmissionWeight',
+  'transmissionColor',
+  'subsurfaceWeight',
+  'subsurfaceColor',
+  'coatWeight',
+  'coatColor',
+  'coatRoughness',
+  'coatRoughnessAnisotropy',
+  'fuzzWeight',
+  'fuzzColor',
+  'fuzzRoughness',
+  'thinFilmWeight',
+  'thinFilmThickness',
+  'geometryOpacity',
+  'emissionColor',
+  'normal',
+] as const;
+
+/** How a picture drives one parameter: the parameter is multiplied by it. */
+export const mapSchema = z.object({
+  /** Asset id. */
+  picture: id,
+  /** Colours are coded for a display; roughness, normals and the like are plain numbers. */
+  coding: z.enum(['srgb', 'linear']),
+  /** Which part of the picture drives a single number. */
+  channel: z.enum(['red', 'green', 'blue', 'alpha']),
+  /** 0 leaves the parameter as it is, 1 multiplies it by the picture; of a normal map, how steep it is. */
+  strength: z.number().min(0).max(10),
+  /** How often the picture comes in one unit of the surface's coordinates; negative values mirror it. */
+  repeatU: finite,
+  repeatV: finite,
+  /** Radians, counter-clockwise, about the coordinates' origin. */
+  turn: finite,
+  /** In pictures, after repeating and turning. */
+  offsetU: finite,
+  offsetV: finite,
 });
 
 /** Parameter names follow the OpenPBR Surface specification 1.1, in camel case. */
@@ -108,6 +156,7 @@ export const finishSchema = z.object({
   emissionColor: color,
   emissionTwoSided: z.boolean(),
   emissionVisibleToCamera: z.boolean(),
+  maps: z.partialRecord(z.enum(MAP_SLOTS), mapSchema),
 });
 
 export const lightSchema = z.object({
@@ -359,6 +408,8 @@ export const documentSchema = z.object({
 export type Asset = z.infer<typeof assetSchema>;
 export type SceneNode = z.infer<typeof nodeSchema>;
 export type Finish = z.infer<typeof finishSchema>;
+export type MapSlot = (typeof MAP_SLOTS)[number];
+export type FinishMap = z.infer<typeof mapSchema>;
 export type Light = z.infer<typeof lightSchema>;
 export type Camera = z.infer<typeof cameraSchema>;
 export type StudioSet = z.infer<typeof setSchema>;

@@ -85,7 +85,9 @@ function cleanMesh(
     if (end > 0 && normals.length > 0) count.normals++;
     normals = smoothNormals(positions, clean);
   }
-  return { positions, normals, indices: clean };
+  const { uvs } = mesh;
+  const usable = uvs && uvs.length === vertices * 2 && uvs.every(Number.isFinite);
+  return { positions, normals, indices: clean, ...(usable ? { uvs } : {}) };
 }
 
 function doubleArea(p: Float32Array, a: number, b: number, c: number): number {

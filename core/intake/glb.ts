@@ -1,7 +1,11 @@
-import { Document, Primitive, WebIO, type Node as GltfNode } from '@gltf-transform/core';
+import { Document, Primitive, WebIO, type Accessor, type Buffer, type Node as GltfNode } from '@gltf-transform/core';
 import { UserProblem } from '../document';
 import type { Transform, TriangleMesh } from '../geometry';
-import type { Model, ModelFinish, ModelNode } from './model';
+import { GLTF_EXTENSIONS } from './gltfExtensions';
+import { materialFinish } from './materialFinish';
+import type { Model, ModelNode, ModelPicture } from './model';
+
+export const gltf = (): WebIO => new WebIO().registerExtensions(GLTF_EXTENSIONS);
 
 const broken = (name: string, why: string) =>
   new UserProblem('file-broken', `"${name}" cannot be read: ${why}. Export it again as GLB.`, 422);
@@ -10,22 +14,19 @@ const broken = (name: string, why: string) =>
 export async function readGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<Model> {
   let document: Document;
   try {
-    document = await new WebIO().readBinary(bytes);
+    document = await gltf().readBinary(bytes);
   } catch (error) {
     throw broken(name, error instanceof Error ? error.message.slice(0, 120) : 'it is damaged');
   }
   const root = document.getRoot();
   const materials = root.listMaterials();
-  const finishes = materials.map((material): ModelFinish => {
-    const [r, g, b, a] = material.getBaseColorFactor();
-    return {
-      name: material.getName() || 'Finish',
-      color: [r, g, b],
-      alpha: material.getAlphaMode() === 'OPAQUE' ? 1 : a,
-      metalness: material.getMetallicFactor(),
-      roughness: material.getRoughnessFactor(),
-    };
-  });
+  const textures = root.listTextures();
+  const pictures = textures.map((texture, k): ModelPicture => ({
+    name: texture.getName() || texture.getURI() || `Picture ${k + 1}`,
+    bytes: new Uint8Array(texture.getImage() ?? []),
+  }));
+  const notes = new Set<string>();
+  const finishes = materials.map((material) => materialFinish(material, (texture) => textures.indexOf(texture), notes));
   const meshes: TriangleMesh[] = [];
   const known = new Map<Primitive, number>();
   const nodes: ModelNode[] = [];
@@ -66,11 +67,12 @@ export async function readGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Pro
     nodes,
     meshes,
     finishes,
+    pictures,
     unit: 'm',
     unitReason: 'GLB files are in metres by their standard.',
     up: 'y',
     upReason: 'GLB files are Y up by their standard.',
-    notes: [],
+    notes: [...notes],
   };
 }
 
@@ -81,14 +83,44 @@ function fromColumns(m: number[]): Transform {
 }
 
 function primitiveMesh(primitive: Primitive): TriangleMesh {
-  const positions = new Float32Array(primitive.getAttribute('POSITION')!.getArray() ?? []);
-  const normals = new Float32Array(primitive.getAttribute('NORMAL')?.getArray() ?? []);
+  const positions = floats(primitive.getAttribute('POSITION'));
   const indices = primitive.getIndices()?.getArray();
+  const uvs = primitive.getAttribute('TEXCOORD_0');
   return {
     positions,
-    normals,
+    normals: floats(primitive.getAttribute('NORMAL')),
     indices: indices ? new Uint32Array(indices) : Uint32Array.from({ length: positions.length / 3 }, (_, k) => k),
+    ...(uvs ? { uvs: floats(uvs) } : {}),
   };
+}
+
+/** Numbers of an accessor, whole numbers that stand for fractions turned into these. */
+function floats(accessor: Accessor | null): Float32Array {
+  const array = accessor?.getArray();
+  if (!accessor || !array) return new Float32Array();
+  if (!accessor.getNormalized()) return new Float32Array(array);
+  const size = accessor.getElementSize();
+  const out = new Float32Array(array.length);
+  const element: number[] = [];
+  for (let k = 0; k < accessor.getCount(); k++) out.set(accessor.getElement(k, element), k * size);
+  return out;
+}
+
+/** A mesh as a primitive of a glTF document. */
+export function writePrimitive(
+  document: Document,
+  buffer: Buffer,
+  { positions, normals, indices, uvs }: TriangleMesh,
+): Primitive {
+  const accessor = (type: 'VEC2' | 'VEC3', array: Float32Array) =>
+    document.createAccessor().setType(type).setArray(new Float32Array(array)).setBuffer(buffer);
+  const primitive = document
+    .createPrimitive()
+    .setAttribute('POSITION', accessor('VEC3', positions))
+    .setAttribute('NORMAL', accessor('VEC3', normals))
+    .setIndices(document.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer));
+  if (uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', uvs));
+  return primitive;
 }
 
 /**
@@ -102,28 +134,16 @@ export async function writeMeshesGlb(meshes: readonly TriangleMesh[]): Promise<U
   const root = document.createNode('millimetres').setScale([0.001, 0.001, 0.001]);
   scene.addChild(root);
   meshes.forEach((mesh, k) => {
-    const primitive = document
-      .createPrimitive()
-      .setAttribute(
-        'POSITION',
-        document.createAccessor().setType('VEC3').setArray(new Float32Array(mesh.positions)).setBuffer(buffer),
-      )
-      .setAttribute(
-        'NORMAL',
-        document.createAccessor().setType('VEC3').setArray(new Float32Array(mesh.normals)).setBuffer(buffer),
-      )
-      .setIndices(
-        document.createAccessor().setType('SCALAR').setArray(new Uint32Array(mesh.indices)).setBuffer(buffer),
-      );
     const name = `mesh ${k}`;
+    const primitive = writePrimitive(document, buffer, mesh);
     root.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
   });
-  return (await new WebIO().writeBinary(document)) as Uint8Array<ArrayBuffer>;
+  return (await gltf().writeBinary(document)) as Uint8Array<ArrayBuffer>;
 }
 
 /** The meshes of a GLB that `writeMeshesGlb` made, in their order. */
 export async function readMeshesGlb(bytes: Uint8Array<ArrayBuffer>): Promise<TriangleMesh[]> {
-  const document = await new WebIO().readBinary(bytes);
+  const document = await gltf().readBinary(bytes);
   return document
     .getRoot()
     .listMeshes()

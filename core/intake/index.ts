@@ -5,6 +5,8 @@ export * from './summary';
 export * from './stl';
 export * from './obj';
 export * from './glb';
+export * from './picture';
+export * from './sceneGlb';
 export * from './step';
 export * from './place';
 export * from './sky';

@@ -88,7 +88,7 @@ describe('OBJ', () => {
     const obj = 'o A\nv 0 0 0\nv 10 0 0\nv 0 10 0\nusemtl m\nf 1 2 3\no B\nv 0 0 5\nv 10 0 5\nv 0 10 5\nf 4 5 6\n';
     const model = checkModel(readObj(text(obj), 'two.obj', 'newmtl m\nKd 1 0 0\n'));
     expect(model.nodes.map((node) => node.name)).toEqual(['A', 'B']);
-    expect(model.finishes[0]!.color[0]).toBeCloseTo(1);
+    expect(model.finishes[0]!.values.baseColor![0]).toBeCloseTo(1);
   });
 
   it('with indices out of range keeps what can be kept', () => {
@@ -122,6 +122,7 @@ describe('a model', () => {
     ],
     meshes: [box(2, 4, 6)],
     finishes: [],
+    pictures: [],
     unit: 'inch',
     unitReason: '',
     up: 'z',
@@ -196,7 +197,7 @@ describe('STEP', () => {
     const lens = model.nodes.find((node) => node.name === 'Lens 4')!;
     expect(model.nodes[lens.parent]!.name).toBe('Level lamp 4');
     expect(model.nodes[model.nodes[lens.parent]!.parent]!.name).toBe('Level display');
-    expect(model.finishes[lens.finish!]!.alpha).toBeCloseTo(0.5);
+    expect(model.finishes[lens.finish!]!.values.transmissionWeight).toBeCloseTo(0.75);
     const pin = modelTransforms(model)[model.nodes.findIndex((node) => node.name === 'Hinge pin')]!;
     expect([pin[3], pin[7], pin[11]].map(Math.round)).toEqual([92, 18, 160]);
   }, 240_000);

@@ -1,3 +1,4 @@
+import type { Finish, FinishMap, MapSlot } from '../document';
 import type { Transform, TriangleMesh } from '../geometry';
 
 /** A length unit a file may be in. */
@@ -5,15 +6,39 @@ export const UNITS = { mm: 1, cm: 10, m: 1000, inch: 25.4, foot: 304.8 } as cons
 export type Unit = keyof typeof UNITS;
 export type UpAxis = 'y' | 'z' | 'x';
 
-/** How a file colours a part; what it does not say is left out. */
+/** A picture that a finish of the file wears. */
+export interface ModelMap {
+  slot: MapSlot;
+  /** Position in the model's `pictures`. */
+  picture: number;
+  over: Partial<FinishMap>;
+}
+
+/** What a file says of how parts look; what it does not say is left out. */
 export interface ModelFinish {
   name: string;
-  /** Linear. */
-  color: [number, number, number];
-  /** 1 is opaque. */
-  alpha: number;
-  metalness?: number;
-  roughness?: number;
+  values: Partial<Omit<Finish, 'id' | 'name' | 'maps'>>;
+  maps: ModelMap[];
+}
+
+/** A picture as the file brought it: PNG, JPEG or whatever else it is. */
+export interface ModelPicture {
+  name: string;
+  bytes: Uint8Array<ArrayBuffer>;
+}
+
+/** The finish of a file that only names a colour and how opaque it is: what is half clear is taken for glass. */
+export function colorFinish(name: string, color: readonly number[], alpha = 1): ModelFinish {
+  const clamped = (least: number) => color.map((v) => Math.min(1, Math.max(least, v))) as [number, number, number];
+  const clear = alpha < 0.95;
+  return {
+    name,
+    values: {
+      baseColor: clamped(0),
+      ...(clear ? { specularRoughness: 0, transmissionWeight: 1 - alpha * 0.5, transmissionColor: clamped(0.02) } : {}),
+    },
+    maps: [],
+  };
 }
 
 export interface ModelNode {
@@ -30,6 +55,7 @@ export interface Model {
   nodes: ModelNode[];
   meshes: TriangleMesh[];
   finishes: ModelFinish[];
+  pictures: ModelPicture[];
   unit: Unit;
   /** Why this unit: said by the file, or guessed from the size. */
   unitReason: string;

@@ -1,37 +1,47 @@
-import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import type { Mesh, MeshPhongMaterial } from 'three';
 import { UserProblem } from '../document';
 import { boundsOfPositions, emptyBounds, IDENTITY, isEmpty, unite, type TriangleMesh } from '../geometry';
-import type { Model, ModelFinish, ModelNode } from './model';
+import { colorFinish, type Model, type ModelFinish, type ModelNode, type ModelPicture } from './model';
+import { readMtl } from './mtl';
 import { guessUnit } from './summary';
 
-/** Reads OBJ with the text of its MTL file, if there is one: one part per object and material. @throws UserProblem `file-broken` */
-export function readObj(bytes: Uint8Array, name: string, mtl: string | null): Model {
-  const loader = new OBJLoader();
-  if (mtl !== null) {
-    const materials = new MTLLoader().parse(mtl, '');
-    materials.preload();
-    loader.setMaterials(materials);
-  }
-  const group = loader.parse(new TextDecoder().decode(bytes));
+/**
+ * Reads OBJ with the text of its MTL file, if there is one: one part per object and material.
+ * @param pictures what else came along; the MTL names those it wants
+ * @throws UserProblem `file-broken`
+ */
+export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pictures: ModelPicture[] = []): Model {
+  const group = new OBJLoader().parse(new TextDecoder().decode(bytes));
   const nodes: ModelNode[] = [];
   const meshes: TriangleMesh[] = [];
   const finishes: ModelFinish[] = [];
+  const missing = new Set<string>();
+  const pictureOf = (path: string): number | null => {
+    // The last of the words is the file; options stand before it. Paths of another machine say nothing here.
+    const file = path
+      .trim()
+      .replace(/^.*[/\\\\]/, '')
+      .replace(/^(-\w+ \S+ )+/, '');
+    const at = pictures.findIndex((picture) => picture.name.toLowerCase() === file.toLowerCase());
+    if (at < 0) missing.add(file);
+    return at < 0 ? null : at;
+  };
+  const described = mtl === null ? new Map<string, ModelFinish>() : readMtl(mtl, pictureOf);
   const known = new Map<string, number>();
   const finishOf = (material: MeshPhongMaterial): number => {
-    const at = known.get(material.name);
-    if (at !== undefined) return at;
-    const { r, g, b } = material.color;
-    finishes.push({ name: material.name || 'Finish', color: [r, g, b], alpha: material.opacity ?? 1 });
-    known.set(material.name, finishes.length - 1);
-    return finishes.length - 1;
+    const at = known.get(material.name) ?? finishes.length;
+    if (at === finishes.length)
+      finishes.push(described.get(material.name) ?? colorFinish(material.name || 'Finish', [0.5, 0.5, 0.5]));
+    known.set(material.name, at);
+    return at;
   };
   group.traverse((object) => {
     const mesh = object as Mesh;
     if (!mesh.isMesh) return;
     const positions = mesh.geometry.getAttribute('position').array as Float32Array;
     const normals = (mesh.geometry.getAttribute('normal')?.array as Float32Array | undefined) ?? new Float32Array();
+    const uvs = mesh.geometry.getAttribute('uv')?.array as Float32Array | undefined;
     const materials = (Array.isArray(mesh.material) ? mesh.material : [mesh.material]) as MeshPhongMaterial[];
     const groups =
       mesh.geometry.groups.length > 0
@@ -43,6 +53,8 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null): Mo
         positions: positions.slice(start * 3, (start + count) * 3),
         normals: normals.slice(start * 3, (start + count) * 3),
         indices: Uint32Array.from({ length: count }, (_, k) => k),
+        // v goes up in OBJ files.
+        ...(uvs ? { uvs: uvs.slice(start * 2, (start + count) * 2).map((v, k) => (k % 2 === 1 ? 1 - v : v)) } : {}),
       });
       const part = mesh.name || name.replace(/\.[^.]*$/, '');
       nodes.push({
@@ -63,10 +75,16 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null): Mo
     nodes,
     meshes,
     finishes,
+    pictures,
     unit,
     unitReason: reason,
     up: 'y',
     upReason: 'OBJ files are most often Y up.',
-    notes: mtl === null ? ['No MTL file came along, so parts have no colours yet.'] : [],
+    notes: [
+      ...(mtl === null ? ['No MTL file came along, so parts have no colours yet.'] : []),
+      ...(missing.size > 0
+        ? [`Pictures that did not come along: ${[...missing].join(', ')}. Drop them with the file.`]
+        : []),
+    ],
   };
 }

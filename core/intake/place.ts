@@ -1,4 +1,4 @@
-import { newFinish, newId, newNode, type Finish, type SceneNode } from '../document';
+import { newFinish, newId, newMap, newNode, type Finish, type SceneNode } from '../document';
 import { determinant, turnFromQuaternion, type Quaternion, type Transform } from '../geometry';
 import type { Model, ModelFinish } from './model';
 import { modelBounds } from './summary';
@@ -26,10 +26,17 @@ export function modelTree(model: Model): ModelTree {
 /**
  * A model under one group that centres it and stands it on the floor.
  * @param asset content hash of the GLB with the model's meshes
+ * @param pictures asset ids of the model's pictures in their order, null for what could not be kept
  */
-export function placeModel(tree: ModelTree, asset: string, name: string, order: number): Placement {
+export function placeModel(
+  tree: ModelTree,
+  asset: string,
+  name: string,
+  order: number,
+  pictures: readonly (string | null)[] = [],
+): Placement {
   const root = newNode({ name, order, position: [-tree.center[0], -tree.bottom, -tree.center[2]] });
-  const finishes = tree.finishes.map((finish, k) => importedFinish(finish, k));
+  const finishes = tree.finishes.map((finish, k) => importedFinish(finish, k, pictures));
   const only = tree.nodes.filter((node) => node.parent < 0);
   // An assembly that has one root of its own needs no second group round it.
   const single = only.length === 1 && only[0]!.mesh === null && isIdentity(only[0]!.transform);
@@ -56,18 +63,16 @@ export function placeModel(tree: ModelTree, asset: string, name: string, order: 
   return { root: root.id, nodes: [root, ...nodes], finishes };
 }
 
-function importedFinish(finish: ModelFinish, index: number): Finish {
-  const clear = finish.alpha < 0.95;
-  return newFinish({
-    name: finish.name || `Imported ${index + 1}`,
-    baseColor: finish.color.map((v) => Math.min(1, Math.max(0, v))) as [number, number, number],
-    baseMetalness: finish.metalness ?? 0,
-    specularRoughness: clear ? 0 : (finish.roughness ?? 0.35),
-    transmissionWeight: clear ? 1 - finish.alpha * 0.5 : 0,
-    transmissionColor: clear
-      ? (finish.color.map((v) => Math.min(1, Math.max(0.02, v))) as [number, number, number])
-      : [1, 1, 1],
+function importedFinish(
+  { name, values, maps }: ModelFinish,
+  index: number,
+  pictures: readonly (string | null)[],
+): Finish {
+  const worn = maps.flatMap(({ slot, picture, over }) => {
+    const asset = pictures[picture];
+    return asset ? [[slot, newMap(slot, asset, over)] as const] : [];
   });
+  return newFinish({ name: name || `Imported ${index + 1}`, ...values, maps: Object.fromEntries(worn) });
 }
 
 const isIdentity = (m: Transform) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0].every((v, k) => Math.abs(v - m[k]!) < 1e-9);

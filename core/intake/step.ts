@@ -1,6 +1,6 @@
 import { UserProblem } from '../document';
 import { IDENTITY, multiplyTransforms, smoothNormals, type Transform, type TriangleMesh } from '../geometry';
-import type { Model, ModelFinish, ModelNode } from './model';
+import { colorFinish, type Model, type ModelFinish, type ModelNode } from './model';
 
 /* The CAD kernel's bindings are numbered overloads without useful types. */
 /* eslint-disable @typescript-eslint/no-explicit-any */
@@ -88,6 +88,7 @@ class StepTree {
       nodes: this.nodes,
       meshes: this.meshes,
       finishes: this.finishes,
+      pictures: [],
       unit: 'mm',
       unitReason: 'The file states its unit; it was converted to mm.',
       up: 'z',
@@ -152,7 +153,7 @@ class StepTree {
     const key = [rgb.Red(), rgb.Green(), rgb.Blue(), color.Alpha()].map((v) => v.toFixed(4)).join();
     let at = this.finishByColor.get(key);
     if (at === undefined) {
-      at = this.finishes.push({ name: '', color: [rgb.Red(), rgb.Green(), rgb.Blue()], alpha: color.Alpha() }) - 1;
+      at = this.finishes.push(colorFinish('', [rgb.Red(), rgb.Green(), rgb.Blue()], color.Alpha())) - 1;
       this.finishByColor.set(key, at);
     }
     return at;

@@ -35,6 +35,7 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
     nodes: [{ name: name.replace(/\.[^.]*$/, ''), parent: -1, transform: IDENTITY, mesh: 0, finish: null }],
     meshes: [mesh],
     finishes: [],
+    pictures: [],
     unit,
     unitReason: reason,
     up: 'z',

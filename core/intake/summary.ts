@@ -99,10 +99,10 @@ export function normalizeModel(model: Model, unit: Unit, up: UpAxis): Model {
     ...model,
     unit: 'mm',
     up: 'y',
-    meshes: model.meshes.map(({ positions, normals, indices }) => ({
+    meshes: model.meshes.map(({ positions, normals, ...rest }) => ({
+      ...rest,
       positions: apply(positions, change),
       normals: apply(normals, rotation),
-      indices,
     })),
     nodes: model.nodes.map((node) => ({
       ...node,

@@ -239,6 +239,6 @@ describe('the shutter', () => {
     const settings = defaultRenderSettings();
     const blurred = exposeFrame(document, fading, 4);
     const still = evaluate(document, fading, 4);
-    expect(frameIdentity(blurred, settings, null)).not.toBe(frameIdentity(still, settings, null));
+    expect(frameIdentity(blurred, settings, {})).not.toBe(frameIdentity(still, settings, {}));
   });
 });

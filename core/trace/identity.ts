@@ -1,7 +1,9 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Finish } from '../document';
 import type { FrameState } from '../motion';
 import type { RenderSettings } from './settings';
+import { finishMaps } from './textures';
 
 /** Raised whenever the tracer's pictures change, so that old frames are not taken for new ones. */
 export const TRACER_VERSION = 3;
@@ -9,9 +11,13 @@ export const TRACER_VERSION = 3;
 /**
  * Name of a frame by what is in it: hash of all that the tracer reads. Names of things, their order in lists and what is
  * switched off do not count. Two frames with the same name are the same picture, byte for byte.
- * @param pictureHash content hash of the surroundings picture in use, null for a plain colour
+ * @param hashes content hashes of pictures and surroundings by asset id
  */
-export function frameIdentity(state: FrameState, settings: RenderSettings, pictureHash: string | null): string {
+export function frameIdentity(
+  state: FrameState,
+  settings: RenderSettings,
+  hashes: Readonly<Record<string, string>>,
+): string {
   const named = settings.layers.some((layer) => layer === 'mattes' || layer === 'lights');
   const seenOf = (moment: FrameState) => ({
     parts: moment.parts.map(({ mesh, transform, finish, glow, name }) => [
@@ -24,12 +30,12 @@ export function frameIdentity(state: FrameState, settings: RenderSettings, pictu
     ]),
     finishes: Object.keys(moment.finishes)
       .sort()
-      .map((id) => [id, without(moment.finishes[id]!, named ? ['id'] : ['name', 'id'])]),
+      .map((id) => [id, seenFinish(moment.finishes[id]!, named, hashes)]),
     lights: moment.lights.map((light) =>
       without(light, named ? ['id', 'order', 'solo'] : ['name', 'id', 'order', 'solo']),
     ),
     camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked']),
-    set: { ...moment.set, surroundings: { ...moment.set.surroundings, picture: pictureHash } },
+    set: { ...moment.set, surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) } },
   });
   const shutter = state.shutter ?? [];
   const seen = {
@@ -42,6 +48,16 @@ export function frameIdentity(state: FrameState, settings: RenderSettings, pictu
     settings,
   };
   return bytesToHex(sha256(utf8ToBytes(canonicalJson(seen))));
+}
+
+function skyHash({ set: { surroundings } }: FrameState, hashes: Readonly<Record<string, string>>): string | null {
+  const { kind, picture } = surroundings;
+  return kind === 'picture' && picture ? (hashes[picture] ?? null) : null;
+}
+
+function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {
+  const maps = finishMaps(finish).map(({ slot, map }) => [slot, { ...map, picture: hashes[map.picture] ?? null }]);
+  return { ...without(finish, named ? ['id'] : ['name', 'id']), maps: maps.length > 0 ? maps : null };
 }
 
 function without<T extends object>(entity: T, names: string[]): Partial<T> {

@@ -8,3 +8,4 @@ export * from './tiles';
 export * from './layers';
 export * from './adaptive';
 export * from './predict';
+export { finishMaps, type TexturePicture } from './textures';

@@ -1,6 +1,6 @@
 import * as L from '@zippy/kernel/layout';
 import { matteId } from '../develop';
-import { newFinish, type Finish } from '../document';
+import { newFinish, type Finish, type FinishMap } from '../document';
 import {
   composeTransform,
   floorMesh,
@@ -21,12 +21,15 @@ import { holds, lightGroups, skyPicture, skySun, writeLights, type LightGroups }
 import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
 import { loadSky, plainSky, type LoadedSky, type SkyPicture } from './sky';
+import { finishMaps, loadTexture, writeMaps, type TexturePicture } from './textures';
 
 /** Where meshes and surroundings come from; asked for once each. */
 export interface SceneSource {
   mesh(asset: string, index: number): Promise<TriangleMesh>;
   /** The surroundings picture of the frame; called only where the frame wants one. */
   sky(picture: string): Promise<SkyPicture>;
+  /** A picture that a finish wears, by its asset id. */
+  picture(asset: string): Promise<TexturePicture>;
 }
 
 /** A frame in kernel memory, ready to be rendered by any worker on it. */
@@ -59,6 +62,8 @@ export class SceneMemory {
   private readonly heap: KernelHeap;
   private readonly meshes = new Map<string, LoadedMesh>();
   private readonly skies = new Map<string, LoadedSky>();
+  /** Addresses of pictures by asset and coding. */
+  private readonly textures = new Map<string, number>();
   private readonly energy: number;
   private readonly empty: number;
   private kept: number;
@@ -79,6 +84,7 @@ export class SceneMemory {
     if (this.kept > FULL) {
       this.meshes.clear();
       this.skies.clear();
+      this.textures.clear();
       this.kept = this.empty;
     }
     this.heap.shrinkTo(this.kept);
@@ -92,6 +98,7 @@ export class SceneMemory {
       );
     }
     const sky = await this.keepSky(state);
+    await this.keepTextures(state);
     this.kept = this.heap.top;
     return this.writeFrame(state, settings, sky);
   }
@@ -119,6 +126,26 @@ export class SceneMemory {
     const loaded = loadSky(this.kernel, this.heap, made);
     this.skies.set(name, loaded);
     return loaded;
+  }
+
+  /** Pictures of the finishes that are worn. */
+  private async keepTextures(state: FrameState): Promise<void> {
+    const worn = new Set(state.parts.map((part) => part.finish));
+    for (const finish of Object.values(state.finishes).filter(({ id }) => worn.has(id))) {
+      for (const { map } of finishMaps(finish)) {
+        const name = textureName(map);
+        if (this.textures.has(name)) continue;
+        this.textures.set(name, loadTexture(this.heap, await this.source.picture(map.picture), map.coding));
+      }
+    }
+  }
+
+  private writeMapsOf(finish: Finish, at: number): void {
+    const maps = finishMaps(finish).flatMap(({ slot, map }) => {
+      const texture = this.textures.get(textureName(map));
+      return texture === undefined ? [] : [{ slot, map, texture }];
+    });
+    if (maps.length > 0) writeMaps(this.heap, at, maps);
   }
 
   /** Parts and floor as they stand from one moment to another, with what they wear in between. */
@@ -245,7 +272,11 @@ export class SceneMemory {
     const irradiance = Math.PI * shared.sky.mean * surroundings.brightness;
     const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance);
     const { f32, u32 } = heap.views();
-    finishes.forEach((finish, k) => writeFinish(f32, u32, finishesAt + k * L.FINISH_SIZE, finish));
+    finishes.forEach((finish, k) => {
+      const at = finishesAt + k * L.FINISH_SIZE;
+      writeFinish(f32, u32, at, finish);
+      this.writeMapsOf(finish, at);
+    });
     u32.fill(0, scene / 4, (scene + L.SCENE_SIZE) / 4);
     const word = (offset: number, value: number) => (u32[(scene + offset) / 4] = value);
     const put = (offset: number, ...values: readonly number[]) => f32.set(values, (scene + offset) / 4);
@@ -379,6 +410,8 @@ function windowOf({ width, height, region }: RenderSettings): LoadedFrame['windo
 }
 
 const floorName = ({ set: { floor } }: FrameState): string => `${floor.kind}/${floor.size}/${floor.depth}`;
+
+const textureName = ({ picture, coding }: FinishMap): string => `${picture}/${coding}`;
 
 const unique = (names: string[]): string[] => [...new Set(names)];
 

@@ -1,58 +1,39 @@
-import * as L from '@zippy/kernel/layout';
-import { KernelHeap } from '@zippy/kernel/host';
 import { describe, expect, it } from 'vitest';
-import { newLight, type Finish } from '../document';
+import { newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
 import { decodeSrgb } from '../optics';
-import { quad, renderScene, type TestScene } from './testing/renderState';
-import { loadTexture, writeMaps, type FinishMap, type TexturePicture } from './textures';
+import { box, quad, renderScene, type TestScene } from './testing/renderState';
+import type { TexturePicture } from './textures';
 
-// Tried by breaking the kernel on purpose: only the finest level used, rows and columns of the matrix exchanged, and the two
-// tangents exchanged each fail a test here.
+// Tried by breaking the kernel on purpose: only the finest level used, rows and columns of the matrix exchanged, the two
+// tangents exchanged, and the tilt not turned with its picture each fail a test here.
 
 const card = { ...quad(40), uvs: new Float32Array([0, 1, 1, 1, 1, 0, 0, 0]) };
 const white: Partial<Finish> = { baseColor: [1, 1, 1], specularWeight: 0 };
-const checker = (size: number, coded: TexturePicture['coded']): TexturePicture => ({
+const checker = (size: number): TexturePicture => ({
   width: size,
   height: size,
-  coded,
   pixels: Uint8Array.from({ length: size * size * 4 }, (_, k) =>
     k % 4 === 3 ? 255 : (k >> 2) % size >= size / 2 !== Math.floor(k / 4 / size) >= size / 2 ? 200 : 50,
   ),
 });
-const plain = (rgba: number[], coded: TexturePicture['coded'] = 'linear'): TexturePicture => ({
-  width: 1,
-  height: 1,
-  coded,
-  pixels: Uint8Array.from(rgba),
-});
+const plain = (rgba: number[]): TexturePicture => ({ width: 1, height: 1, pixels: Uint8Array.from(rgba) });
 
-/** A card that wears pictures, under light from everywhere unless the scene says otherwise. */
-async function render(picture: TexturePicture, map: Partial<FinishMap>, scene: Partial<TestScene> = {}, samples = 64) {
+/** A card that wears a picture in one slot, under light from everywhere unless the scene says otherwise. */
+async function render(
+  picture: TexturePicture,
+  slot: MapSlot,
+  map: Partial<FinishMap> = {},
+  scene: Partial<TestScene> = {},
+  samples = 64,
+) {
+  const finish = { ...white, ...scene.parts?.[0]?.finish, maps: { [slot]: newMap(slot, 'picture', map) } };
   return renderScene(
     {
-      parts: [{ mesh: card, finish: white }],
       camera: { focalLength: 90 },
       set: (set) => (set.surroundings.color = [1, 1, 1]),
       ...scene,
-      poke: (u32, at) => {
-        const heap = new KernelHeap({ buffer: u32.buffer, grow: () => 0 } as unknown as WebAssembly.Memory);
-        // Behind everything the scene uses: the memory has room to spare there.
-        heap.allocate(u32.byteLength - 8_000_000 - heap.top);
-        const instance = u32[(at + L.SCENE_INSTANCES) / 4]!;
-        const finish = u32[(instance + L.INSTANCE_FINISH) / 4]!;
-        const texture = loadTexture(heap, picture);
-        writeMaps(heap, finish, [
-          {
-            texture,
-            target: L.FINISH_BASE,
-            components: 3,
-            channel: 0,
-            matrix: [1, 0, 0, 0, 1, 0],
-            strength: 1,
-            ...map,
-          },
-        ]);
-      },
+      parts: [{ mesh: card, ...scene.parts?.[0], finish }, ...(scene.parts?.slice(1) ?? [])],
+      pictures: { picture },
     },
     { width: 32, height: 32, samples, depth: 2 },
   );
@@ -60,40 +41,59 @@ async function render(picture: TexturePicture, map: Partial<FinishMap>, scene: P
 
 describe('a picture on a surface', () => {
   it('colours it in light, the right way up, by its coordinates', async () => {
-    const film = await render(checker(64, 'srgb'), {});
+    const film = await render(checker(64), 'baseColor');
     const [dark, bright] = [decodeSrgb(50 / 255), decodeSrgb(200 / 255)];
     expect(film.pixel(8, 8)[0]).toBeCloseTo(dark, 1.7);
     expect(film.pixel(24, 8)[0]).toBeCloseTo(bright, 1.7);
     expect(film.pixel(8, 24)[0]).toBeCloseTo(bright, 1.7);
-    expect((await render(checker(64, 'linear'), {})).pixel(24, 8)[0]).toBeCloseTo(200 / 255, 1.7);
+    expect((await render(checker(64), 'baseColor', { coding: 'linear' })).pixel(24, 8)[0]).toBeCloseTo(200 / 255, 1.7);
   });
 
-  it('is placed by its matrix and weakened by its strength', async () => {
+  it('is placed by repeats, turn and offset, and weakened by its strength', async () => {
+    const coding = 'linear';
     // Half a picture to the right: the columns change places.
-    const moved = await render(checker(64, 'linear'), { matrix: [1, 0, 0.5, 0, 1, 0] });
+    const moved = await render(checker(64), 'baseColor', { coding, offsetU: 0.5 });
     expect(moved.pixel(8, 8)[0]).toBeCloseTo(200 / 255, 1.7);
-    // Across goes what went down, and only the picture's lower half is used: bright on its left.
-    const turned = await render(checker(64, 'linear'), { matrix: [0, 1, 0, 0.25, 0, 0.5] });
-    expect(turned.pixel(24, 8)[0]).toBeCloseTo(200 / 255, 1.7);
-    expect(turned.pixel(24, 24)[0]).toBeCloseTo(50 / 255, 1.7);
-    const weak = await render(plain([0, 0, 0, 255]), { strength: 0.25 });
+    // Half of it along the width alone: only its left half is seen, dark above and bright below.
+    const wide = await render(checker(64), 'baseColor', { coding, repeatU: 0.5 });
+    expect(wide.pixel(24, 8)[0]).toBeCloseTo(50 / 255, 1.7);
+    expect(wide.pixel(24, 24)[0]).toBeCloseTo(200 / 255, 1.7);
+    // Coordinates a quarter turn counter-clockwise: what went along u now goes up the picture.
+    const gradient = {
+      ...checker(64),
+      pixels: checker(64).pixels.map((v, k) => (k % 4 === 3 ? v : k / 4 < 2048 ? 0 : 200)),
+    };
+    const turned = await render(gradient, 'baseColor', { coding, turn: Math.PI / 2 });
+    expect(turned.pixel(8, 16)[0]).toBeGreaterThan(0.7);
+    expect(turned.pixel(24, 16)[0]).toBeLessThan(0.1);
+    const weak = await render(plain([0, 0, 0, 255]), 'baseColor', { strength: 0.25 });
     expect(weak.pixel(16, 16)[0]).toBeCloseTo(0.75, 1.9);
   });
 
   it('far away is its mean, not one of its pixels', async () => {
-    const picture = checker(512, 'linear');
+    const picture = checker(512);
     // A fine checker: every second pixel.
     picture.pixels.forEach((_, k) => {
       if (k % 4 < 3) picture.pixels[k] = ((k >> 2) + Math.floor(k / 2048)) % 2 ? 255 : 0;
     });
-    const film = await render(picture, {}, {}, 64);
-    for (const [x, y] of [[9, 9], [16, 20], [23, 12]] as const) expect(film.pixel(x, y)[0]).toBeCloseTo(0.5, 1.5); // prettier-ignore
+    const film = await render(picture, 'baseColor', { coding: 'linear' });
+    const coded = await render(picture, 'baseColor', { coding: 'srgb' });
+    for (const [x, y] of [
+      [9, 9],
+      [16, 20],
+      [23, 12],
+    ] as const) {
+      expect(film.pixel(x, y)[0]).toBeCloseTo(0.5, 1.5);
+      // The mean is one of light, not of display codes.
+      expect(coded.pixel(x, y)[0]).toBeCloseTo(0.5, 1.5);
+    }
   });
 
   it('of one channel drives one number: opacity shows what is behind', async () => {
     const film = await render(
       plain([0, 128, 0, 255]),
-      { target: L.FINISH_OPACITY, components: 1, channel: 1 },
+      'geometryOpacity',
+      { channel: 'green' },
       { set: (set) => { set.surroundings.color = [1, 1, 1]; set.behind.kind = 'transparent'; } }, // prettier-ignore
       512,
     );
@@ -101,27 +101,120 @@ describe('a picture on a surface', () => {
     expect(alpha).toBeCloseTo(128 / 255, 1.6);
   });
 
-  it('of normals tilts the surface along its coordinates', async () => {
-    const sun = newLight('sun', { position: [100, 0, 100], power: 683 });
-    const towards = async (rgb: number[]) =>
-      (
-        await render(
-          plain([...rgb, 255]),
-          { target: L.FINISH_NORMAL, components: 3 },
-          { lights: [sun], set: () => undefined },
-          16,
-        )
-      ).pixel(16, 16)[1];
-    const flat = await towards([128, 128, 255]);
-    // u grows along x, where the sun is: tilted towards it the card is brighter, away from it darker; v grows along -y.
-    expect(await towards([204, 128, 230])).toBeGreaterThan(flat * 1.2);
-    expect(await towards([52, 128, 230])).toBeLessThan(flat * 0.5);
-    expect(await towards([128, 204, 230])).toBeCloseTo(await towards([128, 52, 230]), 1);
+  it.each([
+    ['baseMetalness', { baseMetalness: 1, specularWeight: 1 }, { specularWeight: 1 }],
+    ['baseDiffuseRoughness', { baseDiffuseRoughness: 1 }, { baseDiffuseRoughness: 0 }],
+    ['specularWeight', { specularWeight: 1 }, { specularWeight: 0 }],
+    ['specularColor', { specularWeight: 1 }, { specularWeight: 1, specularColor: [0, 0, 0] }],
+    ['specularRoughness', { specularWeight: 1, specularRoughness: 0.8 }, { specularWeight: 1, specularRoughness: 0 }],
+    [
+      'specularRoughnessAnisotropy',
+      { baseMetalness: 1, specularWeight: 1, specularRoughnessAnisotropy: 0.9 },
+      { baseMetalness: 1, specularWeight: 1 },
+    ],
+    ['transmissionWeight', { transmissionWeight: 1, thinWalled: true }, { thinWalled: true }],
+    [
+      'transmissionColor',
+      { transmissionWeight: 1, thinWalled: true },
+      { transmissionWeight: 1, thinWalled: true, transmissionColor: [0, 0, 0] },
+    ],
+    ['subsurfaceWeight', { subsurfaceWeight: 1, thinWalled: true }, { thinWalled: true }],
+    [
+      'subsurfaceColor',
+      { subsurfaceWeight: 1, thinWalled: true },
+      { subsurfaceWeight: 1, thinWalled: true, subsurfaceColor: [0, 0, 0] },
+    ],
+    ['coatWeight', { coatWeight: 1, coatColor: [1, 0.2, 0.2] }, {}],
+    ['coatColor', { coatWeight: 1 }, { coatWeight: 1, coatColor: [0, 0, 0] }],
+    ['coatRoughness', { coatWeight: 1, coatRoughness: 1 }, { coatWeight: 1, coatRoughness: 0 }],
+    ['fuzzWeight', { fuzzWeight: 1, baseColor: [0, 0, 0] }, { baseColor: [0, 0, 0] }],
+    [
+      'fuzzColor',
+      { fuzzWeight: 1, baseColor: [0, 0, 0] },
+      { fuzzWeight: 1, fuzzColor: [0, 0, 0], baseColor: [0, 0, 0] },
+    ],
+    ['fuzzRoughness', { fuzzWeight: 1, fuzzRoughness: 1 }, { fuzzWeight: 1, fuzzRoughness: 0 }],
+    [
+      'thinFilmWeight',
+      { thinFilmWeight: 1, baseMetalness: 1, specularWeight: 1 },
+      { baseMetalness: 1, specularWeight: 1 },
+    ],
+    [
+      'thinFilmThickness',
+      { thinFilmWeight: 1, baseMetalness: 1, specularWeight: 1 },
+      { thinFilmWeight: 1, thinFilmThickness: 0, baseMetalness: 1, specularWeight: 1 },
+    ],
+    ['emissionColor', { emissionPower: 50 }, {}],
+  ] as [MapSlot, Partial<Finish>, Partial<Finish>][])(
+    'of black in %s is that parameter at nothing',
+    async (slot, finish, without) => {
+      const sun = newLight('sun', { position: [60, 20, 100], power: 683 });
+      const scene = (worn: Partial<Finish>): TestScene => ({
+        parts: [{ mesh: card, finish: { ...white, baseColor: [0.5, 0.5, 0.5], ...worn } }],
+        lights: [sun],
+        camera: { focalLength: 90, position: [-54, -18, 90] },
+        set: (set) => (set.surroundings.color = [0.3, 0.3, 0.3]),
+      });
+      const mapped = await render(plain([0, 0, 0, 255]), slot, {}, scene(finish));
+      const size = { width: 32, height: 32, samples: 64, depth: 2 };
+      const expected = await renderScene(scene(without), size);
+      const unmapped = await renderScene(scene(finish), size);
+      const whole = await render(plain([255, 255, 255, 255]), slot, {}, scene(finish));
+      for (const k of [0, 1, 2] as const) {
+        expect(mapped.mean[k]).toBeCloseTo(expected.mean[k], 2.5);
+        expect(whole.mean[k]).toBeCloseTo(unmapped.mean[k], 2.5);
+      }
+      expect(mapped.mean.some((v, k) => Math.abs(v - unmapped.mean[k]!) > 4e-3)).toBe(true);
+    },
+  );
+
+  it('of normals tilts the surface: red towards u, green up the picture, turned with it', async () => {
+    const towards = async (rgb: number[], from: [number, number, number], turn = 0) => {
+      const lights = [newLight('sun', { position: from, power: 683 })];
+      const film = await render(plain([...rgb, 255]), 'normal', { turn }, { lights, set: () => undefined }, 16);
+      return film.pixel(16, 16)[1];
+    };
+    const [right, above] = [[100, 0, 100], [0, 100, 100]] as [[number, number, number], [number, number, number]]; // prettier-ignore
+    const flat = await towards([128, 128, 255], right);
+    expect(await towards([204, 128, 230], right)).toBeGreaterThan(flat * 1.2);
+    expect(await towards([52, 128, 230], right)).toBeLessThan(flat * 0.5);
+    expect(await towards([128, 204, 230], right)).toBeCloseTo(await towards([128, 52, 230], right), 1);
+    expect(await towards([128, 204, 230], above)).toBeGreaterThan(flat * 1.2);
+    expect(await towards([128, 52, 230], above)).toBeLessThan(flat * 0.5);
+    // With the coordinates turned a quarter, u of the surface goes up the picture.
+    expect(await towards([128, 204, 230], right, Math.PI / 2)).toBeGreaterThan(flat * 1.2);
+    expect(await towards([204, 128, 230], above, Math.PI / 2)).toBeLessThan(flat * 0.5);
+  });
+
+  it('comes from six sides, upright, 100 mm wide, where a part has no coordinates', async () => {
+    const from = (position: [number, number, number]) =>
+      render(
+        checker(64),
+        'baseColor',
+        { coding: 'linear' },
+        { parts: [{ mesh: box(60, 60, 60) }], camera: { position, focalLength: 90 } },
+      );
+    for (const place of [
+      [0, 0, 160],
+      [0, 0, -160],
+      [160, 0, 0],
+      [-160, 0, 0],
+      [0, 160, 0.1],
+      [0, -160, -0.1],
+    ] as [number, number, number][]) {
+      const film = await from(place);
+      // Dark above on the left and below on the right, as the picture is.
+      expect(film.pixel(12, 12)[0]).toBeCloseTo(50 / 255, 1.5);
+      expect(film.pixel(20, 20)[0]).toBeCloseTo(50 / 255, 1.5);
+      expect(film.pixel(20, 12)[0]).toBeCloseTo(200 / 255, 1.5);
+    }
   });
 
   it('lights what a luminous part lights, in its colour', async () => {
-    const wall = { mesh: quad(400), finish: white };
-    const film = await renderScene(
+    const film = await render(
+      plain([255, 0, 0, 255]),
+      'emissionColor',
+      {},
       {
         parts: [
           {
@@ -129,20 +222,11 @@ describe('a picture on a surface', () => {
             finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionPower: 50, emissionTwoSided: true },
             transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 60],
           },
-          wall,
+          { mesh: quad(400), finish: white },
         ],
+        set: () => undefined,
         camera: { position: [0, 0, 40] },
-        poke: (u32, at) => {
-          const heap = new KernelHeap({ buffer: u32.buffer, grow: () => 0 } as unknown as WebAssembly.Memory);
-          heap.allocate(u32.byteLength - 8_000_000 - heap.top);
-          const instance = u32[(at + L.SCENE_INSTANCES) / 4]!;
-          const texture = loadTexture(heap, plain([255, 0, 0, 255]));
-          writeMaps(heap, u32[(instance + L.INSTANCE_FINISH) / 4]!, [
-            { texture, target: L.FINISH_EMISSION, components: 3, channel: 0, matrix: [1, 0, 0, 0, 1, 0], strength: 1 },
-          ]);
-        },
       },
-      { depth: 1, samples: 16 },
     );
     expect(film.mean[0]).toBeGreaterThan(0.01);
     expect(film.mean[1]).toBe(0);

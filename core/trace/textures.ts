@@ -1,5 +1,7 @@
 import * as L from '@zippy/kernel/layout';
 import type { KernelHeap } from '@zippy/kernel/host';
+import { isColorSlot, mapMatrix, type Finish, type FinishMap, type MapSlot } from '../document';
+import { decodeSrgb, encodeSrgb } from '../optics';
 
 /** A picture on a surface: four bytes a pixel, top row first. */
 export interface TexturePicture {
@@ -7,32 +9,58 @@ export interface TexturePicture {
   height: number;
   /** Red, green, blue, opacity. */
   pixels: Uint8Array;
-  /** Colours are coded for a display; roughness, normals and the like are numbers. */
-  coded: 'srgb' | 'linear';
 }
 
-/** What one picture does to a finish. */
-export interface FinishMap {
-  /** Address of a loaded texture. */
+/** A picture in kernel memory with what it does to a finish. */
+export interface LoadedMap {
+  slot: MapSlot;
+  map: FinishMap;
+  /** Address of the loaded texture. */
   texture: number;
-  /** Parameter that it multiplies, as its place in the kernel's finish; FINISH_NORMAL turns the normal instead. */
-  target: number;
-  /** Three for a colour; one takes `channel` of the picture. */
-  components: 1 | 3;
-  channel: number;
-  /** Rows of the matrix from the surface's coordinates to the picture's. */
-  matrix: readonly [number, number, number, number, number, number];
-  /** 0 leaves the finish as it is. */
-  strength: number;
+}
+
+/** Places in the kernel's finish of what pictures multiply; of a normal map, where the tilt goes. */
+const TARGETS: Record<MapSlot, number> = {
+  baseColor: L.FINISH_BASE,
+  baseMetalness: L.FINISH_METALNESS,
+  baseDiffuseRoughness: L.FINISH_DIFFUSE_ROUGHNESS,
+  specularWeight: L.FINISH_SPECULAR,
+  specularColor: L.FINISH_SPECULAR_COLOR,
+  specularRoughness: L.FINISH_ROUGHNESS,
+  specularRoughnessAnisotropy: L.FINISH_ANISOTROPY,
+  specularRotation: L.FINISH_ROTATION,
+  transmissionWeight: L.FINISH_TRANSMISSION,
+  transmissionColor: L.FINISH_TINT,
+  subsurfaceWeight: L.FINISH_SUBSURFACE,
+  subsurfaceColor: L.FINISH_SUBSURFACE_COLOR,
+  coatWeight: L.FINISH_COAT,
+  coatColor: L.FINISH_COAT_COLOR,
+  coatRoughness: L.FINISH_COAT_ROUGHNESS,
+  coatRoughnessAnisotropy: L.FINISH_COAT_ANISOTROPY,
+  fuzzWeight: L.FINISH_FUZZ,
+  fuzzColor: L.FINISH_FUZZ_COLOR,
+  fuzzRoughness: L.FINISH_FUZZ_ROUGHNESS,
+  thinFilmWeight: L.FINISH_FILM,
+  thinFilmThickness: L.FINISH_FILM_THICKNESS,
+  geometryOpacity: L.FINISH_OPACITY,
+  emissionColor: L.FINISH_EMISSION,
+  normal: L.FINISH_NORMAL,
+};
+
+const CHANNELS: FinishMap['channel'][] = ['red', 'green', 'blue', 'alpha'];
+
+/** Pictures that a finish wears, each slot once. */
+export function finishMaps({ maps }: Finish): { slot: MapSlot; map: FinishMap }[] {
+  return Object.entries(maps).map(([slot, map]) => ({ slot: slot as MapSlot, map }));
 }
 
 /** Copies a picture into kernel memory with levels each half the size of the one before. @returns its address */
-export function loadTexture(heap: KernelHeap, { width, height, pixels, coded }: TexturePicture): number {
-  const levels = [{ width, height, pixels }];
+export function loadTexture(heap: KernelHeap, picture: TexturePicture, coding: FinishMap['coding']): number {
+  const levels = [picture];
   while (levels.length < L.TEXTURE_LEVELS) {
     const last = levels.at(-1)!;
     if (last.width === 1 && last.height === 1) break;
-    levels.push(halved(last, coded));
+    levels.push(halved(last, coding));
   }
   const at = heap.allocate(L.TEXTURE_SIZE);
   const places = levels.map((level) => {
@@ -41,30 +69,30 @@ export function loadTexture(heap: KernelHeap, { width, height, pixels, coded }: 
     return place;
   });
   const { u32 } = heap.views();
-  const encoding = coded === 'srgb' ? L.ENCODING_SRGB8 : L.ENCODING_LINEAR8;
-  u32.set([width, height, levels.length, encoding, ...places], at / 4);
+  const encoding = coding === 'srgb' ? L.ENCODING_SRGB8 : L.ENCODING_LINEAR8;
+  u32.set([picture.width, picture.height, levels.length, encoding, ...places], at / 4);
   return at;
 }
 
+/** Light of each display code, and the codes of 4096 steps of light. */
+const LIGHT = Float64Array.from({ length: 256 }, (_, code) => decodeSrgb(code / 255));
+const CODES = Uint8Array.from({ length: 4096 }, (_, step) => Math.round(encodeSrgb(step / 4095) * 255));
+
 /** Half the size by means of two by two pixels, of light rather than of codes where the picture holds colours. */
-function halved(
-  { width, height, pixels }: { width: number; height: number; pixels: Uint8Array },
-  coded: TexturePicture['coded'],
-): { width: number; height: number; pixels: Uint8Array } {
+function halved({ width, height, pixels }: TexturePicture, coding: FinishMap['coding']): TexturePicture {
   const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)];
   const out = new Uint8Array(w * h * 4);
-  const gamma = coded === 'srgb' ? 2.2 : 1;
-  for (let y = 0; y < h; y++) {
+  const [right, down] = [width > 1 ? 4 : 0, height > 1 ? width * 4 : 0];
+  for (let y = 0, to = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
-      for (let c = 0; c < 4; c++) {
-        const power = c < 3 ? gamma : 1;
-        let sum = 0;
-        for (const j of [0, 1])
-          for (const i of [0, 1]) {
-            const from = (Math.min(height - 1, 2 * y + j) * width + Math.min(width - 1, 2 * x + i)) * 4 + c;
-            sum += pixels[from]! ** power;
-          }
-        out[(y * w + x) * 4 + c] = Math.round((sum / 4) ** (1 / power));
+      const from = (2 * y * width + 2 * x) * 4;
+      for (let c = 0; c < 4; c++, to++) {
+        const [p, q] = [pixels[from + c]!, pixels[from + right + c]!];
+        const [r, s] = [pixels[from + down + c]!, pixels[from + down + right + c]!];
+        out[to] =
+          coding === 'srgb' && c < 3
+            ? CODES[Math.round(((LIGHT[p]! + LIGHT[q]! + LIGHT[r]! + LIGHT[s]!) / 4) * 4095)]!
+            : (p + q + r + s + 2) >> 2;
       }
     }
   }
@@ -72,13 +100,15 @@ function halved(
 }
 
 /** Puts maps on a finish in kernel memory. */
-export function writeMaps(heap: KernelHeap, finish: number, maps: FinishMap[]): void {
+export function writeMaps(heap: KernelHeap, finish: number, maps: LoadedMap[]): void {
   const at = heap.allocate(Math.max(1, maps.length) * L.MAP_SIZE);
   const { u32, f32 } = heap.views();
-  maps.forEach(({ texture, target, components, channel, matrix, strength }, k) => {
-    const map = at + k * L.MAP_SIZE;
-    u32.set([texture, target, components, channel], map / 4);
-    f32.set([...matrix, strength], (map + L.MAP_MATRIX) / 4);
+  maps.forEach(({ slot, map, texture }, k) => {
+    const place = at + k * L.MAP_SIZE;
+    const components = isColorSlot(slot) || slot === 'normal' ? 3 : 1;
+    u32.set([texture, TARGETS[slot], components, CHANNELS.indexOf(map.channel)], place / 4);
+    const strength = slot === 'normal' ? map.strength : Math.min(1, map.strength);
+    f32.set([...mapMatrix(map), strength], (place + L.MAP_MATRIX) / 4);
   });
   u32[(finish + L.FINISH_MAPS) / 4] = at;
   u32[(finish + L.FINISH_MAP_COUNT) / 4] = maps.length;

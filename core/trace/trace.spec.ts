@@ -1,6 +1,6 @@
 import { FILM_FLOATS, FILM_PART, FILM_SQUARES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
-import { newLight, type Finish } from '../document';
+import { newLight, newMap, type Finish } from '../document';
 import { composeTransform, quaternionAbout } from '../geometry';
 import { circleOfConfusion, luminance } from '../optics';
 import { newCamera } from '../document';
@@ -269,15 +269,25 @@ describe('the identity of a frame', () => {
   const state = () => frameState({ parts: [{ mesh: box(1, 1, 1) }], lights: [newLight('bulb', { id: 'b' })] });
 
   it('does not depend on names, and does on everything that is seen', () => {
-    const first = frameIdentity(state(), settings, null);
+    const first = frameIdentity(state(), settings, {});
     const named = state();
     named.lights[0]!.name = 'Another';
     named.finishes['f0']!.name = 'Another';
-    expect(frameIdentity(named, settings, null)).toBe(first);
+    expect(frameIdentity(named, settings, {})).toBe(first);
     const moved = state();
     moved.lights[0]!.position[0] += 0.001;
-    expect(frameIdentity(moved, settings, null)).not.toBe(first);
-    expect(frameIdentity(state(), { ...settings, samples: 65 }, null)).not.toBe(first);
-    expect(frameIdentity(state(), settings, 'a')).not.toBe(first);
+    expect(frameIdentity(moved, settings, {})).not.toBe(first);
+    expect(frameIdentity(state(), { ...settings, samples: 65 }, {})).not.toBe(first);
+    const pictured = state();
+    pictured.set.surroundings = { ...pictured.set.surroundings, kind: 'picture', picture: 'sky' };
+    const lit = frameIdentity(pictured, settings, { sky: 'a' });
+    expect(frameIdentity(pictured, settings, { sky: 'b' })).not.toBe(lit);
+    const worn = state();
+    worn.finishes['f0'] = { ...worn.finishes['f0']!, maps: { baseColor: newMap('baseColor', 'grain') } };
+    const mapped = frameIdentity(worn, settings, { grain: 'a' });
+    expect(mapped).not.toBe(first);
+    expect(frameIdentity(worn, settings, { grain: 'b' })).not.toBe(mapped);
+    worn.finishes['f0'].maps.baseColor!.picture = 'copy of the grain';
+    expect(frameIdentity(worn, settings, { 'copy of the grain': 'a' })).toBe(mapped);
   });
 });

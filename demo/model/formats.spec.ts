@@ -60,7 +60,7 @@ describe('the demo radio comes in', () => {
     expect(summary.parts).toBe(parts.length);
     const body = clean.nodes.find((node) => node.name === 'Body')!;
     const ivory = Object.values(document.finishes).find((finish) => finish.id === 'ivory')!;
-    clean.finishes[body.finish!]!.color.forEach((v, k) => expect(v).toBeCloseTo(ivory.baseColor[k]!, 2));
+    clean.finishes[body.finish!]!.values.baseColor!.forEach((v, k) => expect(v).toBeCloseTo(ivory.baseColor[k]!, 2));
   });
 
   it('as GLB with its tree, in metres', async () => {
@@ -70,6 +70,6 @@ describe('the demo radio comes in', () => {
     const lens = clean.nodes.find((node) => node.name === 'Lens 4')!;
     expect(clean.nodes[lens.parent]!.name).toBe('Level lamp 4');
     const chrome = clean.finishes.find((finish) => finish.name === 'Chrome')!;
-    expect([chrome.metalness, chrome.roughness]).toEqual([1, expect.closeTo(0.09, 5)]);
+    expect(chrome.values).toMatchObject({ baseMetalness: 1, specularRoughness: expect.closeTo(0.09, 5) as number });
   });
 });

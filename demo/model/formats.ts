@@ -1,10 +1,10 @@
-import { Document, WebIO, type Material, type Node } from '@gltf-transform/core';
 import * as THREE from 'three';
 import { OBJExporter } from 'three/examples/jsm/exporters/OBJExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
-import { childrenByParent, type ProjectDocument, type SceneNode } from '@zippy/core/document';
+import type { ProjectDocument, SceneNode } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
-import { evaluateProperties, localTransform, worldTransforms } from '@zippy/core/motion';
+import { writeSceneGlb } from '@zippy/core/intake';
+import { evaluateProperties, worldTransforms } from '@zippy/core/motion';
 import { encodeSrgb } from '@zippy/core/optics';
 
 /** The radio's parts in the world, in millimetres, Y up. */
@@ -48,36 +48,5 @@ export function writeObj(document: ProjectDocument, meshes: TriangleMesh[]): { o
 }
 
 /** GLB with the whole tree, in metres as glTF asks. */
-export async function writeGlb(document: ProjectDocument, meshes: TriangleMesh[]): Promise<Uint8Array<ArrayBuffer>> {
-  const gltf = new Document();
-  const buffer = gltf.createBuffer();
-  const materials = new Map<string, Material>();
-  for (const { id, name, baseColor, baseMetalness, specularRoughness } of Object.values(document.finishes)) {
-    const material = gltf.createMaterial(name).setBaseColorFactor([...baseColor, 1]);
-    materials.set(id, material.setMetallicFactor(baseMetalness).setRoughnessFactor(specularRoughness));
-  }
-  const meshOf = (node: SceneNode) => {
-    const { positions, normals, indices } = meshes[node.mesh!.index]!;
-    const attribute = (array: Float32Array<ArrayBuffer>) =>
-      gltf.createAccessor().setType('VEC3').setArray(array).setBuffer(buffer);
-    const primitive = gltf
-      .createPrimitive()
-      .setAttribute('POSITION', attribute(new Float32Array(positions)))
-      .setAttribute('NORMAL', attribute(new Float32Array(normals)))
-      .setIndices(gltf.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer));
-    if (node.finish) primitive.setMaterial(materials.get(node.finish)!);
-    return gltf.createMesh(node.name).addPrimitive(primitive);
-  };
-  const children = childrenByParent(document);
-  const place = (node: SceneNode): Node => {
-    const m = localTransform(node);
-    const made = gltf.createNode(node.name).setMatrix([m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1]); // prettier-ignore
-    if (node.mesh) made.setMesh(meshOf(node));
-    for (const child of children.get(node.id) ?? []) made.addChild(place(child));
-    return made;
-  };
-  const metres = gltf.createNode('Ferrow R2 in metres').setScale([0.001, 0.001, 0.001]);
-  for (const root of children.get('') ?? []) metres.addChild(place(root));
-  gltf.createScene().addChild(metres);
-  return new Uint8Array(await new WebIO().writeBinary(gltf));
-}
+export const writeGlb = (document: ProjectDocument, meshes: TriangleMesh[]): Promise<Uint8Array<ArrayBuffer>> =>
+  writeSceneGlb(document, { mesh: async (_, index) => meshes[index]!, picture: async () => null });

@@ -61,6 +61,7 @@ const surroundings = new URL('../made/soft-three-sides.exr', import.meta.url);
 const scene = new SceneMemory(kernel, memory, {
   mesh: async (_, index) => meshes[index]!,
   sky: async () => readSurroundings(new Uint8Array(readFileSync(surroundings)), 'soft'),
+  picture: () => Promise.reject(new Error('no finish here wears pictures')),
 });
 const { set } = newDocument('Swatches');
 const at = (y: number) => composeTransform([0, y, 0], [0, 0, 0, 1], [1, 1, 1]);

@@ -598,7 +598,7 @@ export function tracePath(scene: usize, spare: f32): void {
     }
     const px = surfaceX, py = surfaceY, pz = surfaceZ;
     if (mapped && load<f32>(finish, FINISH_NORMAL) * load<f32>(finish, FINISH_NORMAL) + load<f32>(finish, FINISH_NORMAL + 4) * load<f32>(finish, FINISH_NORMAL + 4) > 0) {
-      const bx = load<f32>(finish, FINISH_NORMAL), by = load<f32>(finish, FINISH_NORMAL + 4) * (mirrored ? <f32>-1 : <f32>1);
+      const bx = load<f32>(finish, FINISH_NORMAL), by = load<f32>(finish, FINISH_NORMAL + 4) * (mirrored ? <f32>-1 : <f32>1); // mirrored: v against n × u
       const bz = sqrt<f32>(max<f32>(0.01, ONE - bx * bx - by * by));
       makeBasisAlong(nx, ny, nz, tangentX, tangentY, tangentZ);
       const mx = bx * basisXx + by * basisYx + bz * nx, my = bx * basisXy + by * basisYy + bz * ny, mz = bx * basisXz + by * basisYz + bz * nz;

@@ -1,6 +1,8 @@
 // What a ray finds where it hits a part: place, normals, area density.
 
 import {
+  FINISH_MAP_COUNT,
+  INSTANCE_FINISH,
   INSTANCE_MESH,
   INSTANCE_SIZE,
   INSTANCE_TO_WORLD,
@@ -117,6 +119,33 @@ function toWorldNormal(matrices: usize, x: f32, y: f32, z: f32): void {
   normalZ = nz * inv;
 }
 
+const PICTURES_PER_MILLIMETRE: f32 = 0.01;
+let sideX: f32 = 0;
+let sideZ: f32 = 0;
+
+/**
+ * Coordinates of a part that brings none: pictures of 100 mm laid on from the six sides of its own space, upright and unmirrored,
+ * each triangle from the side it faces most. u grows along (sideX, 0, sideZ).
+ */
+function projectFromSides(mesh: usize, triangle: u32, x: f32, y: f32, z: f32): void {
+  const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
+  const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
+  const p0 = positions + <usize>load<u32>(index) * 12, p1 = positions + <usize>load<u32>(index, 4) * 12, p2 = positions + <usize>load<u32>(index, 8) * 12;
+  const ax = load<f32>(p1) - load<f32>(p0), ay = load<f32>(p1, 4) - load<f32>(p0, 4), az = load<f32>(p1, 8) - load<f32>(p0, 8);
+  const bx = load<f32>(p2) - load<f32>(p0), by = load<f32>(p2, 4) - load<f32>(p0, 4), bz = load<f32>(p2, 8) - load<f32>(p0, 8);
+  const nx = ay * bz - az * by, ny = az * bx - ax * bz, nz = ax * by - ay * bx;
+  sideX = 1;
+  sideZ = 0;
+  let down = -y;
+  if (abs(ny) >= abs(nx) && abs(ny) >= abs(nz)) down = ny < 0 ? -z : z;
+  else if (abs(nx) > abs(nz)) {
+    sideX = 0;
+    sideZ = nx < 0 ? 1 : -1;
+  } else sideX = nz < 0 ? -1 : 1;
+  surfaceU = <f32>0.5 + (sideX * x + sideZ * z) * PICTURES_PER_MILLIMETRE;
+  surfaceV = <f32>0.5 + down * PICTURES_PER_MILLIMETRE;
+}
+
 /** Coordinates and tangent of the last hit, after `openSurface`. Without coordinates the tangent goes round the part's own y axis. */
 export function openTexture(scene: usize): void {
   const instance = surfaceInstance(scene);
@@ -149,6 +178,12 @@ export function openTexture(scene: usize): void {
     const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
     const area = sqrt<f32>(cx * cx + cy * cy + cz * cz);
     texturePerLength = area > 0 ? sqrt<f32>(abs(det) / area) : 0;
+  } else if (load<u32>(<usize>load<u32>(instance, INSTANCE_FINISH), FINISH_MAP_COUNT) != 0) {
+    projectFromSides(mesh, hitTriangle, objectX, objectY, objectZ);
+    tx = sideX;
+    tz = sideZ;
+    mirrored = true;
+    texturePerLength = PICTURES_PER_MILLIMETRE;
   }
   if (!(tx * tx + ty * ty + tz * tz > 1e-24)) {
     tx = objectZ;
@@ -164,12 +199,22 @@ export function openTexture(scene: usize): void {
 export function openCoordinates(instance: usize, triangle: u32, b1: f32, b2: f32): void {
   const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
   const uvs = <usize>load<u32>(mesh, MESH_UVS);
-  surfaceU = 0;
-  surfaceV = 0;
-  if (uvs == 0) return;
+  const b0: f32 = 1 - b1 - b2;
+  if (uvs == 0) {
+    const corners = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
+    const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
+    const p0 = positions + <usize>load<u32>(corners) * 12, p1 = positions + <usize>load<u32>(corners, 4) * 12, p2 = positions + <usize>load<u32>(corners, 8) * 12;
+    projectFromSides(
+      mesh,
+      triangle,
+      b0 * load<f32>(p0) + b1 * load<f32>(p1) + b2 * load<f32>(p2),
+      b0 * load<f32>(p0, 4) + b1 * load<f32>(p1, 4) + b2 * load<f32>(p2, 4),
+      b0 * load<f32>(p0, 8) + b1 * load<f32>(p1, 8) + b2 * load<f32>(p2, 8),
+    );
+    return;
+  }
   const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
   const t0 = uvs + <usize>load<u32>(index) * 8, t1 = uvs + <usize>load<u32>(index, 4) * 8, t2 = uvs + <usize>load<u32>(index, 8) * 8;
-  const b0: f32 = 1 - b1 - b2;
   surfaceU = b0 * load<f32>(t0) + b1 * load<f32>(t1) + b2 * load<f32>(t2);
   surfaceV = b0 * load<f32>(t0, 4) + b1 * load<f32>(t1, 4) + b2 * load<f32>(t2, 4);
 }

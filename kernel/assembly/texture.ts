@@ -105,8 +105,12 @@ export function mappedFinish(finish: usize, u: f32, v: f32, footprint: f32): usi
     const target = room + <usize>load<u32>(map, MAP_TARGET);
     const strength = load<f32>(map, MAP_STRENGTH);
     if (load<u32>(map, MAP_TARGET) == FINISH_NORMAL) {
-      store<f32>(target, strength * (<f32>2 * texelR - 1));
-      store<f32>(target, strength * (<f32>2 * texelG - 1), 4);
+      // A tilt along the picture's rows and columns is one along the surface's coordinates by the transpose of the matrix.
+      const tiltU = strength * (<f32>2 * texelR - 1), tiltV = -strength * (<f32>2 * texelG - 1);
+      const a = load<f32>(m), b = load<f32>(m, 4), c = load<f32>(m, 12), d = load<f32>(m, 16);
+      const alongU = sqrt<f32>(max<f32>(1e-20, a * a + c * c)), alongV = sqrt<f32>(max<f32>(1e-20, b * b + d * d));
+      store<f32>(target, (a * tiltU + c * tiltV) / alongU);
+      store<f32>(target, (b * tiltU + d * tiltV) / alongV, 4);
       continue;
     }
     if (load<u32>(map, MAP_COMPONENTS) == 3) {

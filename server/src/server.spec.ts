@@ -4,11 +4,13 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeEdit, newMove, type ProjectDocument } from '@zippy/core/document';
+import { makeEdit, newCamera, newMove, type ProjectDocument } from '@zippy/core/document';
 import { decodeFrame } from '@zippy/core/develop';
-import { readSurroundings } from '@zippy/core/intake';
+import { checkModel, placeModel, readGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import { createApp } from './http/app';
+import type { AcceptedModel } from './imports/imports';
 import { openServices, type Services } from './services';
 
 let folder: string;
@@ -149,18 +151,124 @@ describe('requests', () => {
   });
 });
 
+const take = (id: string) =>
+  call('GET', `/api/takes/${id}`).then(({ body }) => body as { state: string; done: number[]; distinct: number });
+const finished = async (id: string) => {
+  for (let wait = 0; wait < 200; wait++) {
+    const view = await take(id);
+    if (view.state !== 'waiting' && view.state !== 'rendering') return view;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('the take did not end');
+};
+
+interface Read {
+  id: string;
+  state: string;
+  message: string;
+  summary: { notes: string[] };
+}
+
+async function send(name: string, bytes: string | Uint8Array): Promise<{ name: string; hash: string }> {
+  const sent = await fetch(`${address}/api/blobs`, { method: 'POST', body: bytes as BodyInit });
+  return { name, hash: ((await sent.json()) as { hash: string }).hash };
+}
+
+async function read(files: { name: string; hash: string }[]): Promise<Read> {
+  let view = (await call('POST', '/api/imports', { files })).body as Read;
+  while (view.state === 'reading') {
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    view = (await call('GET', `/api/imports/${view.id}`)).body as Read;
+  }
+  return view;
+}
+
+describe('pictures', () => {
+  const halves = (left: string, right: string) =>
+    sharp({ create: { width: 64, height: 64, channels: 3, background: left } })
+      .composite([{ input: { create: { width: 32, height: 64, channels: 3, background: right } }, left: 32, top: 0 }])
+      .jpeg({ quality: 100 })
+      .toBuffer();
+
+  it('come with a model, are rendered on it, and leave with it as GLB', async () => {
+    const obj =
+      'v -50 0 0\nv 50 0 0\nv 50 100 0\nv -50 100 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nusemtl m\nf 1/1 2/2 3/3 4/4\n';
+    const mtl = 'newmtl m\nKd 1 1 1\nmap_Kd sign.jpg\nmap_Pr torn.png\n';
+    const view = await read([
+      await send('sign.obj', obj),
+      await send('sign.mtl', mtl),
+      await send('sign.jpg', await halves('#ff0000', '#0000ff')),
+      await send('torn.png', 'no picture'),
+    ]);
+    expect(view.summary.notes.join()).toMatch(/"torn.png" cannot be read and was left out/);
+    const accepted = (await call('POST', `/api/imports/${view.id}/accept`, { unit: 'mm', up: 'y' }))
+      .body as AcceptedModel;
+    expect(accepted.pictures.map((picture) => picture?.name)).toEqual(['sign.jpg', undefined]);
+    const { id, document } = await create('Sign');
+    const { edit } = makeEdit(document, 'sign', (draft) => {
+      const { nodes, finishes } = placeModel(accepted.tree, accepted.hash, 'Sign', 0, ['sign', null]);
+      const hashes = { hash: accepted.hash, sourceHash: accepted.sourceHash };
+      draft.assets['model'] = { id: 'model', name: 'Sign', kind: 'model', sourceName: 'sign.obj', ...hashes };
+      const picture = accepted.pictures[0]!.hash;
+      draft.assets['sign'] = {
+        id: 'sign',
+        name: 'sign',
+        kind: 'picture',
+        hash: picture,
+        sourceHash: picture,
+        sourceName: 'sign.jpg',
+      };
+      for (const node of nodes) draft.nodes[node.id] = node;
+      for (const finish of finishes) draft.finishes[finish.id] = finish;
+      const camera = newCamera({ position: [0, 50, 300], target: [0, 50, 0], focalLength: 60, fStop: 0 });
+      draft.cameras[camera.id] = camera;
+      for (const each of Object.values(draft.shots)) each.camera = camera.id;
+      draft.set.surroundings = { ...draft.set.surroundings, kind: 'color', color: [1, 1, 1], brightness: 1 };
+    });
+    expect(
+      (await call('POST', `/api/projects/${id}/edits`, { revision: 1, patches: edit!.patches, window: 'w' })).status,
+    ).toBe(200);
+    const settings = { width: 32, height: 32, samples: 16, depth: 3, speckLimit: 0, seed: 1 };
+    const asked = { shot: Object.keys(document.shots)[0]!, first: 1, last: 1, settings };
+    const made = (await call('POST', `/api/projects/${id}/takes`, asked)).body as { id: string };
+    expect(await finished(made.id)).toMatchObject({ state: 'done' });
+    const exr = await fetch(`${address}/api/takes/${made.id}/frames/1.exr`);
+    const { width, beauty } = decodeFrame(new Uint8Array(await exr.arrayBuffer()));
+    const [left, right] = [beauty.slice((16 * width + 11) * 4), beauty.slice((16 * width + 21) * 4)];
+    expect(left[0]! / left[2]!).toBeGreaterThan(5);
+    expect(right[2]! / right[0]!).toBeGreaterThan(5);
+
+    const glb = await fetch(`${address}/api/projects/${id}/scene.glb`);
+    expect(glb.headers.get('content-disposition')).toContain('Sign.glb');
+    const again = checkModel(await readGlb(new Uint8Array(await glb.arrayBuffer()), 'sign.glb'));
+    expect(again.finishes[0]).toMatchObject({ name: 'm', maps: [{ slot: 'baseColor', picture: 0 }] });
+    expect(again.meshes[0]!.uvs).toHaveLength(12);
+    expect((await sharp(again.pictures[0]!.bytes).metadata()).format).toBe('png');
+    await call('DELETE', `/api/projects/${id}`);
+  }, 60_000);
+
+  it('brought alone are kept as PNG with opacity, upright; what is none is refused', async () => {
+    const grey = await sharp(await halves('#fff', '#000'))
+      .grayscale()
+      .withMetadata({ orientation: 6 })
+      .jpeg()
+      .toBuffer();
+    const kept = (await call('POST', '/api/pictures', await send('turned.jpg', grey))).body as { hash: string };
+    const blob = await fetch(`${address}/api/blobs/${kept.hash}`);
+    const picture = readPicture(new Uint8Array(await blob.arrayBuffer()), 'turned');
+    expect([picture.width, picture.height]).toEqual([64, 64]);
+    // Turned a quarter to the right, what was on the left is above.
+    expect(picture.pixels[(8 * 64 + 32) * 4]).toBeGreaterThan(200);
+    expect(picture.pixels[(56 * 64 + 32) * 4]).toBeLessThan(50);
+    const refused = await call('POST', '/api/pictures', await send('x.png', 'nothing of the kind'));
+    expect(refused.status).toBe(422);
+    expect(JSON.stringify(refused.body)).toMatch(/x\.png.{1,3}cannot be read/);
+    expect((await call('POST', '/api/pictures', { name: 'x', hash: '../../etc/passwd' })).status).toBe(422);
+  });
+});
+
 describe('takes', () => {
   const settings = { width: 32, height: 18, samples: 2, depth: 4, speckLimit: 0, seed: 1 };
-  const take = (id: string) =>
-    call('GET', `/api/takes/${id}`).then(({ body }) => body as { state: string; done: number[]; distinct: number });
-  const finished = async (id: string) => {
-    for (let wait = 0; wait < 200; wait++) {
-      const view = await take(id);
-      if (view.state !== 'waiting' && view.state !== 'rendering') return view;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-    throw new Error('the take did not end');
-  };
   const frameFiles = () =>
     readdirSync(join(folder, 'frames'), { recursive: true })
       .map(String)
@@ -261,22 +369,14 @@ describe('films', () => {
 
 describe('imports', () => {
   it('of a file that is none fail with a sentence', async () => {
-    const sent = await fetch(`${address}/api/blobs`, { method: 'POST', body: 'solid nothing' });
-    const { hash } = (await sent.json()) as { hash: string };
-    const job = (await call('POST', '/api/imports', { files: [{ name: 'nothing.stl', hash }] })).body as { id: string };
-    let view: { state: string; message: string };
-    do {
-      await new Promise((resolve) => setTimeout(resolve, 50));
-      view = (await call('GET', `/api/imports/${job.id}`)).body as typeof view;
-    } while (view.state === 'reading');
+    const view = await read([await send('nothing.stl', 'solid nothing')]);
     expect(view.state).toBe('failed');
     expect(view.message).toMatch(/"nothing.stl"/);
   }, 60_000);
 
   it('can be stopped', async () => {
-    const sent = await fetch(`${address}/api/blobs`, { method: 'POST', body: 'ISO-10303-21;\n' });
-    const { hash } = (await sent.json()) as { hash: string };
-    const job = (await call('POST', '/api/imports', { files: [{ name: 'slow.step', hash }] })).body as { id: string };
+    const files = [await send('slow.step', 'ISO-10303-21;\n')];
+    const job = (await call('POST', '/api/imports', { files })).body as { id: string };
     expect((await call('DELETE', `/api/imports/${job.id}`)).status).toBe(204);
     expect((await call('GET', `/api/imports/${job.id}`)).body).toMatchObject({ state: 'stopped' });
   }, 60_000);

@@ -23,6 +23,7 @@ import {
   type RenderSettings,
   type SceneSource,
   type SkyPicture,
+  type TexturePicture,
 } from '../index';
 
 const wasm = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
@@ -40,6 +41,8 @@ export interface TestScene {
   camera?: Partial<Camera>;
   set?: (set: StudioSet) => void;
   sky?: SkyPicture;
+  /** By asset id. */
+  pictures?: Record<string, TexturePicture>;
   /** What is rendered instead of the scene at rest, with the scene's meshes. */
   state?: FrameState;
   /** Changes the scene in kernel memory before it is rendered: words of the whole memory, and the scene's address. */
@@ -83,10 +86,11 @@ export interface TestFilm {
   pixel(x: number, y: number): [number, number, number];
 }
 
-function sourceOf({ parts = [], sky }: TestScene): SceneSource {
+function sourceOf({ parts = [], sky, pictures = {} }: TestScene): SceneSource {
   return {
     mesh: async (_: string, index: number) => parts[index]!.mesh,
     sky: async () => sky ?? plainSky([0, 0, 0]),
+    picture: async (asset: string) => pictures[asset]!,
   };
 }
 

@@ -4,12 +4,14 @@ import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { lookSchema, patchSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
 import { readSurroundings } from '@zippy/core/intake';
 import { FILM_QUALITIES } from '@zippy/core/reel';
 import { renderSettingsSchema } from '@zippy/core/trace';
 import { findEncoder } from '../films/films';
+import { normalizePicture } from '../imports/picture';
 import type { Services } from '../services';
 import { answerProblems } from './problems';
 
@@ -87,6 +89,14 @@ export function createApp(services: Services, page: string | null): Express {
     await films.removeAllOf(id);
     response.status(204).end();
   });
+  app.get('/api/projects/:id/scene.glb', async (request, response) => {
+    const { document } = await projects.open(param(request, 'id'));
+    const glb = await imports.exportScene(document);
+    response
+      .type('model/gltf-binary')
+      .set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(document.name)}.glb`)
+      .send(Buffer.from(glb));
+  });
   app.post('/api/projects/:id/edits', async (request, response) => {
     const body = z
       .object({
@@ -122,7 +132,7 @@ export function createApp(services: Services, page: string | null): Express {
         files: z
           .array(z.object({ name: z.string().min(1).max(300), hash }))
           .min(1)
-          .max(20),
+          .max(200),
       })
       .parse(request.body);
     response.status(202).json(imports.start(files));
@@ -142,6 +152,12 @@ export function createApp(services: Services, page: string | null): Express {
     const body = z.object({ name: z.string().min(1).max(300), hash }).parse(request.body);
     const { width, height } = readSurroundings(new Uint8Array(await readFile(blobs.path(body.hash))), body.name);
     response.json({ hash: body.hash, width, height });
+  });
+
+  app.post('/api/pictures', async (request, response) => {
+    const body = z.object({ name: z.string().min(1).max(300), hash }).parse(request.body);
+    const picture = await normalizePicture(await readFile(blobs.path(body.hash)), body.name);
+    response.json(await blobs.store(Readable.from([picture])));
   });
 
   app.get(

@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads';
-import { newId, UserProblem } from '@zippy/core/document';
+import { newId, UserProblem, type ProjectDocument } from '@zippy/core/document';
 import type { ModelSummary, ModelTree, Unit, UpAxis } from '@zippy/core/intake';
 import type { Events } from '../events/events';
 import type { Blobs } from '../storage/blobs';
@@ -15,6 +15,8 @@ export interface AcceptedModel {
   hash: string;
   sourceHash: string;
   tree: ModelTree;
+  /** Pictures that the model's finishes wear, in their order; null where one could not be kept. */
+  pictures: ({ name: string; hash: string } | null)[];
 }
 
 export interface ImportJob {
@@ -28,12 +30,15 @@ type WorkerAnswer = {
   job: string;
   summary?: ModelSummary;
   accepted?: Omit<AcceptedModel, 'sourceHash'>;
+  exported?: Uint8Array;
   code?: string;
   failure?: string;
   status?: number;
 };
 
-/** Reads files in one worker that keeps the CAD kernel warm. Stopping a read ends the worker; the next one starts it anew. */
+const PICTURE = /\.(png|jpe?g|webp|tiff?|avif|gif)$/i;
+
+/** Reads files, and writes scenes, in one worker that keeps the CAD kernel warm. Stopping a read ends the worker; the next one starts it anew. */
 export class Imports {
   private worker: Worker | null = null;
   private readonly jobs = new Map<string, ImportJob & { source: SourceFile }>();
@@ -45,9 +50,9 @@ export class Imports {
     private readonly folder: string,
   ) {}
 
-  /** Starts reading the first file; others (an MTL) come along. */
+  /** Starts reading the model among the files; its MTL and pictures come along. */
   start(files: SourceFile[]): ImportJob {
-    const source = files.find((file) => !/\.mtl$/i.test(file.name)) ?? files[0];
+    const source = files.find((file) => !/\.mtl$/i.test(file.name) && !PICTURE.test(file.name)) ?? files[0];
     if (!source)
       throw new UserProblem('file-missing', 'No file came with the request. Drop a STEP, STL, OBJ or GLB file.', 400);
     const mtl = files.find((file) => /\.mtl$/i.test(file.name));
@@ -58,6 +63,9 @@ export class Imports {
       path: this.blobs.path(source.hash),
       name: source.name,
       mtl: mtl ? this.blobs.path(mtl.hash) : null,
+      pictures: files
+        .filter((file) => PICTURE.test(file.name))
+        .map((file) => ({ name: file.name, path: this.blobs.path(file.hash) })),
     };
     void this.ask(id, { type: 'read', job: id, ...paths }).then((answer) => {
       if (this.jobs.get(id)?.state !== 'reading') return;
@@ -101,6 +109,16 @@ export class Imports {
       );
     this.jobs.delete(id);
     return { ...answer.accepted, sourceHash: job.source.hash };
+  }
+
+  /** The resting scene as a GLB that other programs read. */
+  async exportScene(document: ProjectDocument): Promise<Uint8Array> {
+    const job = newId();
+    const files = this.blobs.assetPaths(document);
+    const answer = await this.ask(job, { type: 'export', job, document, files });
+    if (!answer.exported)
+      throw new UserProblem('export-failed', answer.failure ?? 'The scene could not be written.', answer.status ?? 500);
+    return answer.exported;
   }
 
   async close(): Promise<void> {

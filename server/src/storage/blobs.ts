@@ -4,7 +4,7 @@ import { access, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { UserProblem } from '@zippy/core/document';
+import { UserProblem, type ProjectDocument } from '@zippy/core/document';
 import { MOST_FILE_BYTES } from '@zippy/core/intake';
 
 const HASH = /^[0-9a-f]{64}$/;
@@ -26,6 +26,13 @@ export class Blobs {
   path(hash: string): string {
     if (!HASH.test(hash)) throw new UserProblem('not-found', 'There is no such file.', 404);
     return join(this.folder, hash.slice(0, 2), hash);
+  }
+
+  /** Paths of a document's files: of models by their content hash, of surroundings and pictures by asset id. */
+  assetPaths({ assets }: ProjectDocument): Record<string, string> {
+    return Object.fromEntries(
+      Object.values(assets).map(({ id, kind, hash }) => [kind === 'model' ? hash : id, this.path(hash)]),
+    );
   }
 
   async has(hash: string): Promise<boolean> {

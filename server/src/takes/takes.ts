@@ -101,7 +101,7 @@ export class Takes {
       seen.add(identity);
       missing.push(first + k);
     }
-    const files = await this.assetFiles(document);
+    const files = this.blobs.assetPaths(document);
     const probes: Probe[] = [];
     for (const frame of probeFrames(missing)) {
       const state = exposeFrame(document, shot, frame);
@@ -140,7 +140,7 @@ export class Takes {
       frameIdentity(
         exposeFrame(document, shot, first + k, settings.layers.includes('motion')),
         settings,
-        pictureHash(document),
+        assetHashes(document),
       ),
     );
     return { document, shot, identities };
@@ -235,7 +235,7 @@ export class Takes {
     const shot = document.shots[row.shot] as Shot;
     const settings = renderSettingsSchema.parse(JSON.parse(row.settings));
     const identities = JSON.parse(row.identities) as string[];
-    const files = await this.assetFiles(document);
+    const files = this.blobs.assetPaths(document);
     let done = (await this.view(row)).done.length;
     for (let frame = row.first; frame <= row.last; frame++) {
       const identity = identities[frame - row.first]!;
@@ -273,15 +273,6 @@ export class Takes {
       });
     }
     if (await this.stillRenders(row)) await this.setState(row, 'done');
-  }
-
-  private async assetFiles(document: ProjectDocument): Promise<Record<string, string>> {
-    return Object.fromEntries(
-      Object.values(document.assets).map((asset) => [
-        asset.kind === 'model' ? asset.hash : asset.id,
-        this.blobs.path(asset.hash),
-      ]),
-    );
   }
 
   private async setState(row: TakeRow, state: TakeState, failure = ''): Promise<void> {
@@ -333,7 +324,5 @@ const exists = (path: string): Promise<boolean> =>
     () => false,
   );
 
-function pictureHash(document: ProjectDocument): string | null {
-  const { kind, picture } = document.set.surroundings;
-  return kind === 'picture' && picture ? (document.assets[picture]?.hash ?? null) : null;
-}
+const assetHashes = ({ assets }: ProjectDocument): Record<string, string> =>
+  Object.fromEntries(Object.values(assets).map(({ id, hash }) => [id, hash]));

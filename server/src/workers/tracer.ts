@@ -11,7 +11,7 @@ export interface TraceRequest {
   identity: string;
   /** Where the frame goes; null only measures it, small and for a moment. */
   output: string | null;
-  /** Paths of models by content hash, and of surroundings by asset id. */
+  /** Paths of models by content hash, and of surroundings and pictures by asset id. */
   files: Record<string, string>;
 }
 

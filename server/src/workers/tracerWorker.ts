@@ -6,7 +6,7 @@ import { once } from 'node:events';
 import { parentPort, workerData, type Worker } from 'node:worker_threads';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { encodeFrame } from '@zippy/core/develop';
-import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
+import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import {
   adaptivePasses,
   FIRST_PASS,
@@ -48,6 +48,7 @@ const scene = new SceneMemory(kernel, memory, {
     return mesh;
   },
   sky: async (picture) => readSurroundings(new Uint8Array(await readFile(files[picture] ?? '')), 'surroundings'),
+  picture: async (asset) => readPicture(new Uint8Array(await readFile(files[asset] ?? '')), asset),
 });
 
 /** Node's own zlib runs in native code. */

@@ -49,6 +49,8 @@ export class Api {
     this.post<AcceptedModel>(`/api/imports/${id}/accept`, { unit, up });
   stopImport = (id: string) => this.call<void>('DELETE', `/api/imports/${id}`);
   checkSurroundings = (name: string, hash: string) => this.post<{ hash: string }>('/api/surroundings', { name, hash });
+  /** Has a picture that was sent turned into the one form that is kept. */
+  keepPicture = (name: string, hash: string) => this.post<{ hash: string }>('/api/pictures', { name, hash });
   takes = (project: string) => this.get<TakeView[]>(`/api/projects/${project}/takes`);
   createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
     this.post<TakeView>(`/api/projects/${project}/takes`, { shot, first, last, settings });

@@ -61,6 +61,8 @@ export interface AcceptedModel {
   hash: string;
   sourceHash: string;
   tree: ModelTree;
+  /** Null where one could not be kept. */
+  pictures: ({ name: string; hash: string } | null)[];
 }
 
 export type ServerEvent =

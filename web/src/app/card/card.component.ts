@@ -6,6 +6,7 @@ import { PaceFieldComponent } from '../fields/pace-field.component';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+import { FinishPicturesComponent } from './finish-pictures.component';
 import { paceKeys } from '../strip/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
@@ -13,7 +14,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
 /** The card of whatever is selected. */
 @Component({
   selector: 'zr-card',
-  imports: [FieldGroupsComponent, IconComponent, PaceFieldComponent],
+  imports: [FieldGroupsComponent, FinishPicturesComponent, IconComponent, PaceFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (keyPace(); as pace) {
@@ -46,6 +47,9 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
       @if (finishGroups().length > 0) {
         <h2>{{ finishName() }}</h2>
         <zr-field-groups [groups]="finishGroups()" />
+      }
+      @if (finishId(); as finish) {
+        <zr-finish-pictures [finish]="finish" />
       }
     } @else if (!keyPace()) {
       <div class="empty">
@@ -88,6 +92,11 @@ export class CardComponent {
     const primary = this.studio.primary();
     const id = primary?.kind === 'node' ? this.studio.document().nodes[primary.id]?.finish : null;
     return id ? this.studio.document().finishes[id] : undefined;
+  });
+  /** The finish whose fields are shown: that of the part, or the one that is selected itself. */
+  readonly finishId = computed((): string | null => {
+    const primary = this.studio.primary();
+    return primary?.kind === 'finish' ? primary.id : (this.finish()?.id ?? null);
   });
   readonly finishName = computed(() => {
     const finish = this.finish();

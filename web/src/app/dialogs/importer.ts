@@ -1,5 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { lastOrder, newId } from '@zippy/core/document';
+import { lastOrder, LIMITS, newId, type Asset } from '@zippy/core/document';
 import { placeModel, type Unit, type UpAxis } from '@zippy/core/intake';
 import { Api } from '../api/api';
 import type { ImportJob } from '../api/types';
@@ -12,6 +12,9 @@ export interface ImportView {
   part: number;
   job: ImportJob | null;
 }
+
+/** Pictures that finishes can wear. */
+export const PICTURE_FILE = /\.(png|jpe?g|webp|tiff?|avif|gif)$/i;
 
 /** Brings files in: sends them, has them read, asks for unit and up axis, and places the parts. */
 @Injectable({ providedIn: 'root' })
@@ -26,13 +29,15 @@ export class Importer {
   private readonly waiting: File[][] = [];
 
   async bring(files: File[]): Promise<void> {
-    const pictures = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
-    const models = files.filter((file) => !pictures.includes(file));
-    for (const picture of pictures) await this.bringSurroundings(picture);
-    // Every model is asked about on its own; materials go with each.
-    const materials = models.filter((file) => /\.mtl$/i.test(file.name));
-    const bodies = models.filter((file) => !materials.includes(file));
-    this.waiting.push(...bodies.map((file) => [file, ...(/\.obj$/i.test(file.name) ? materials : [])]));
+    const named = (pattern: RegExp) => files.filter((file) => pattern.test(file.name));
+    const surroundings = named(/\.(hdr|exr)$/i);
+    for (const picture of surroundings) await this.bringSurroundings(picture);
+    // Every model is asked about on its own; materials and their pictures go with each that can use them.
+    const [materials, pictures] = [named(/\.mtl$/i), named(PICTURE_FILE)];
+    const bodies = files.filter((file) => ![...surroundings, ...materials, ...pictures].includes(file));
+    const wants = (file: File) => /\.obj$/i.test(file.name);
+    this.waiting.push(...bodies.map((file) => [file, ...(wants(file) ? [...materials, ...pictures] : [])]));
+    if (!bodies.some(wants)) for (const picture of pictures) await this.bringPicture(picture);
     if (!this.view()) await this.next();
   }
 
@@ -43,7 +48,7 @@ export class Importer {
 
   private async bringModel(files: File[]): Promise<void> {
     this.abort = new AbortController();
-    const name = (files.find((file) => !/\.mtl$/i.test(file.name)) ?? files[0]!).name;
+    const { name } = files[0]!;
     this.view.set({ name, step: 'sending', part: 0, job: null });
     try {
       const sent = [];
@@ -78,7 +83,9 @@ export class Importer {
       const accepted = await this.api.acceptImport(view.job.id, unit, up);
       const document = this.studio.document();
       const name = view.name.replace(/\.[^.]*$/, '');
-      const placement = placeModel(accepted.tree, accepted.hash, name, lastOrder(document.nodes));
+      const pictures = accepted.pictures.map((picture) => picture && pictureAsset(picture.name, picture.hash));
+      const ids = pictures.map((picture) => picture && picture.id);
+      const placement = placeModel(accepted.tree, accepted.hash, name, lastOrder(document.nodes), ids);
       const asset = newId();
       this.studio.edit(`Bring in ${name}`, (draft) => {
         draft.assets[asset] = {
@@ -89,6 +96,7 @@ export class Importer {
           sourceHash: accepted.sourceHash,
           sourceName: view.name,
         };
+        for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
         for (const node of placement.nodes) draft.nodes[node.id] = node;
         for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
       });
@@ -111,6 +119,26 @@ export class Importer {
     if (!job) return;
     await this.api.stopImport(job.id).catch(() => undefined);
     await this.next();
+  }
+
+  /** Adds a picture that finishes can wear. @returns its asset id, null where it could not be read */
+  async bringPicture(file: File): Promise<string | null> {
+    this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+    try {
+      const { hash } = await this.api.upload(
+        file,
+        (part) => this.view.update((view) => view && { ...view, part }),
+        new AbortController().signal,
+      );
+      const asset = pictureAsset(file.name, (await this.api.keepPicture(file.name, hash)).hash);
+      this.studio.edit(`Bring in ${asset.name}`, (draft) => void (draft.assets[asset.id] = asset));
+      return asset.id;
+    } catch (error) {
+      this.session.tell(error);
+      return null;
+    } finally {
+      this.view.set(null);
+    }
   }
 
   private async bringSurroundings(file: File): Promise<void> {
@@ -142,4 +170,10 @@ export class Importer {
       this.view.set(null);
     }
   }
+}
+
+/** A picture of the project; the same picture brought twice is two, so that each can be exchanged alone. */
+function pictureAsset(file: string, hash: string): Asset {
+  const name = file.replace(/\.[^.]*$/, '').slice(0, LIMITS.nameLength) || 'Picture';
+  return { id: newId(), name, kind: 'picture', hash, sourceHash: hash, sourceName: file.slice(0, LIMITS.nameLength) };
 }

@@ -1,4 +1,4 @@
-import { inOrder, type Light, type Move, type ProjectDocument } from '@zippy/core/document';
+import { inOrder, isColorSlot, type Light, type MapSlot, type Move, type ProjectDocument } from '@zippy/core/document';
 import type { Selected } from '../state/studio.state';
 
 /** How one property is shown. */
@@ -247,6 +247,57 @@ export function finishFields(at: string): FieldGroup[] {
         toggle(`${at}/emissionVisibleToCamera`, 'In picture', true),
       ],
     },
+  ];
+}
+
+/** What slots of a finish are called; the groups say where they lie on the card. */
+export const SLOT_NAMES: Record<MapSlot, string> = {
+  baseColor: 'Base colour',
+  baseMetalness: 'Metalness',
+  baseDiffuseRoughness: 'Chalkiness',
+  specularWeight: 'Shine',
+  specularColor: 'Shine colour',
+  specularRoughness: 'Roughness',
+  specularRoughnessAnisotropy: 'Brushed',
+  specularRotation: 'Brushed along',
+  transmissionWeight: 'Transmission',
+  transmissionColor: 'Transmission colour',
+  subsurfaceWeight: 'Below the surface',
+  subsurfaceColor: 'Colour below the surface',
+  coatWeight: 'Coat',
+  coatColor: 'Coat colour',
+  coatRoughness: 'Coat roughness',
+  coatRoughnessAnisotropy: 'Coat brushed',
+  fuzzWeight: 'Fuzz',
+  fuzzColor: 'Fuzz colour',
+  fuzzRoughness: 'Fuzz roughness',
+  thinFilmWeight: 'Thin film',
+  thinFilmThickness: 'Film thickness',
+  geometryOpacity: 'Opacity',
+  emissionColor: 'Emission',
+  normal: 'Relief (normals)',
+};
+
+/** How a picture lies on one slot of a finish. */
+export function mapFields(document: ProjectDocument, finish: string, slot: MapSlot): FieldSpec[] {
+  const at = `finishes/${finish}/maps/${slot}`;
+  const pictures = Object.values(document.assets).filter((each) => each.kind === 'picture');
+  const many = (path: string, label: string): FieldSpec => number(`${at}/${path}`, label, { unit: '×', step: 0.1 });
+  const offset = (path: string, label: string): FieldSpec => number(`${at}/${path}`, label, { step: 0.01 });
+  return [
+    choice(`${at}/picture`, 'Picture', Object.fromEntries(pictures.map((each) => [each.id, each.name]))),
+    slot === 'normal'
+      ? number(`${at}/strength`, 'Strength', { min: 0, max: 10, step: 0.05 })
+      : part(`${at}/strength`, 'Strength'),
+    ...(isColorSlot(slot) || slot === 'normal'
+      ? []
+      : [choice(`${at}/channel`, 'Taken from', { red: 'Red', green: 'Green', blue: 'Blue', alpha: 'Opacity' })]),
+    choice(`${at}/coding`, 'Holds', { srgb: 'Colours', linear: 'Numbers' }),
+    many('repeatU', 'Times across'),
+    many('repeatV', 'Times down'),
+    number(`${at}/turn`, 'Turned', { unit: '°', scale: DEGREE }),
+    offset('offsetU', 'Moved across'),
+    offset('offsetV', 'Moved down'),
   ];
 }
 

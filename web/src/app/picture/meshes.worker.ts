@@ -9,7 +9,14 @@ addEventListener('message', async ({ data }: MessageEvent<{ url: string }>) => {
     const meshes = await readMeshesGlb(new Uint8Array(await response.arrayBuffer()));
     postMessage(
       { url: data.url, meshes },
-      { transfer: meshes.flatMap((mesh) => [mesh.positions.buffer, mesh.normals.buffer, mesh.indices.buffer]) },
+      {
+        transfer: meshes.flatMap(({ positions, normals, indices, uvs }) => [
+          positions.buffer,
+          normals.buffer,
+          indices.buffer,
+          ...(uvs ? [uvs.buffer] : []),
+        ]),
+      },
     );
   } catch (error) {
     postMessage({ url: data.url, failure: error instanceof Error ? error.message : String(error) });

@@ -196,6 +196,7 @@ export class PictureComponent {
       const document = this.studio.document();
       stage.show({
         frame: this.studio.frameState(),
+        pictures: Object.fromEntries(Object.values(document.assets).map(({ id, hash }) => [id, hash])),
         allLights: inOrder(present.lights),
         allCameras: inOrder(present.cameras),
         selected: this.studio.primary(),
@@ -398,9 +399,9 @@ export class PictureComponent {
         region,
         width: Math.max(16, Math.round(width * scale)),
         height: Math.max(16, Math.round(height * scale)),
-        surroundings: Object.fromEntries(
+        pictures: Object.fromEntries(
           Object.values(assets)
-            .filter((asset) => asset.kind === 'surroundings')
+            .filter((asset) => asset.kind !== 'model')
             .map((asset) => [asset.id, { hash: asset.hash, name: asset.sourceName }]),
         ),
       }),

@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
-import type { Camera, Finish, Light, Vector3 } from '@zippy/core/document';
+import { mapMatrix, type Camera, type Finish, type FinishMap, type Light, type Vector3 } from '@zippy/core/document';
 import {
   floorMesh,
   sweepMesh,
@@ -18,6 +18,8 @@ import { MeshLibrary } from './mesh-library';
 /** What the stage shows besides the frame. */
 export interface StageView {
   frame: FrameState;
+  /** Content hashes of pictures by asset id. */
+  pictures: Readonly<Record<string, string>>;
   allLights: Light[];
   allCameras: Camera[];
   selected: { kind: string; id: string } | null;
@@ -68,6 +70,7 @@ export class Stage {
   private readonly geometries = new Map<string, THREE.BufferGeometry>();
   private readonly materials = new Map<string, THREE.MeshPhongMaterial>();
   private readonly meshes = new Map<string, THREE.Mesh>();
+  private readonly textures = new Map<string, THREE.Texture>();
   private readonly library = new MeshLibrary();
   private readonly ray = new THREE.Raycaster();
   private view: StageView | null = null;
@@ -316,7 +319,7 @@ export class Stage {
     return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
   }
 
-  private showParts({ frame, selectedNodes, isolated }: StageView): void {
+  private showParts({ frame, selectedNodes, isolated, pictures }: StageView): void {
     const seen = new Set<string>();
     for (const part of frame.parts) {
       const key = `${part.mesh.asset}/${part.mesh.index}`;
@@ -339,7 +342,9 @@ export class Stage {
       mesh.visible = isolated === null || isolated.has(part.node);
       const finish = part.finish ? frame.finishes[part.finish] : undefined;
       const lit = part.node === this.hovered ? 2 : selectedNodes.has(part.node) ? 1 : 0;
-      mesh.material = this.materialOf(finish, part.glow, lit);
+      const map = finish?.maps.baseColor;
+      const hash = map && geometry.hasAttribute('uv') ? pictures[map.picture] : undefined;
+      mesh.material = this.materialOf(finish, part.glow, lit, map && hash ? this.textureOf(map, hash) : null);
       seen.add(part.node);
     }
     for (const [node, mesh] of this.meshes) {
@@ -349,8 +354,13 @@ export class Stage {
     }
   }
 
-  private materialOf(finish: Finish | undefined, glow: number, lit: number): THREE.MeshPhongMaterial {
-    const key = JSON.stringify([finish, glow, lit]);
+  private materialOf(
+    finish: Finish | undefined,
+    glow: number,
+    lit: number,
+    map: THREE.Texture | null,
+  ): THREE.MeshPhongMaterial {
+    const key = JSON.stringify([finish, glow, lit, map?.uuid]);
     let material = this.materials.get(key);
     if (material) return material;
     if (this.materials.size > 500) this.materials.clear();
@@ -364,6 +374,7 @@ export class Stage {
       transparent: clear > 0.1,
       opacity: 1 - clear * 0.72,
       side: THREE.DoubleSide,
+      map,
     });
     if (clear > 0.1 && finish) material.color.setRGB(...finish.transmissionColor);
     if (finish && finish.emissionPower * glow > 0) {
@@ -373,6 +384,23 @@ export class Stage {
     if (lit) material.emissive.lerp(new THREE.Color(SELECT), lit === 2 ? 0.6 : 0.28);
     this.materials.set(key, material);
     return material;
+  }
+
+  /** The colour picture of a finish, placed as its map says; it appears when it has come. */
+  private textureOf(map: FinishMap, hash: string): THREE.Texture {
+    const matrix = mapMatrix(map);
+    const key = `${hash}/${matrix.join()}`;
+    let texture = this.textures.get(key);
+    if (texture) return texture;
+    texture = new THREE.TextureLoader().load(`/api/blobs/${hash}`, () => this.draw());
+    texture.colorSpace = map.coding === 'srgb' ? THREE.SRGBColorSpace : THREE.NoColorSpace;
+    texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
+    texture.flipY = false;
+    texture.matrixAutoUpdate = false;
+    const [a, b, c, d, e, f] = matrix;
+    texture.matrix.set(a, b, c, d, e, f, 0, 0, 1);
+    this.textures.set(key, texture);
+    return texture;
   }
 
   private async loadModel(asset: string): Promise<void> {
@@ -533,6 +561,7 @@ function geometryOf(mesh: TriangleMesh): THREE.BufferGeometry {
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new THREE.BufferAttribute(mesh.normals, 3));
+  if (mesh.uvs) geometry.setAttribute('uv', new THREE.BufferAttribute(mesh.uvs, 2));
   geometry.setIndex(new THREE.BufferAttribute(mesh.indices, 1));
   return geometry;
 }

@@ -27,6 +27,9 @@ import { IconComponent } from './icon.component';
       <button mat-menu-item (click)="start()">Start a new project</button>
       <button mat-menu-item (click)="rename()">Rename this project</button>
       <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
+      <a mat-menu-item [href]="'/api/projects/' + studio.state().project + '/scene.glb'" download>
+        Save parts and finishes as GLB
+      </a>
       <button mat-menu-item (click)="remove()">Delete this project</button>
       @if (versions().length > 0) {
         <mat-divider />
@@ -64,9 +67,7 @@ import { IconComponent } from './icon.component';
     <button class="control plain" aria-label="Switch dark and light" title="Switch dark and light" (click)="theme()">
       <zr-icon name="theme" />
     </button>
-    <button class="control" (click)="commands.openPalette()">
-      Do anything <kbd class="mono quiet">Ctrl K</kbd>
-    </button>
+    <button class="control" (click)="commands.openPalette()">Do anything <kbd class="mono quiet">Ctrl K</kbd></button>
     @if (rendering(); as take) {
       <button class="control queue" (click)="studio.view({ desk: 'render' })">
         Take {{ take.number }} <progress [value]="take.done.length" [max]="take.last - take.first + 1"></progress>

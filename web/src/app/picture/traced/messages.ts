@@ -23,8 +23,8 @@ export interface TracedRequest {
   region: RenderSettings['region'];
   /** Samples at which the picture is finished. */
   samples: number;
-  /** Surroundings by asset id. */
-  surroundings: Record<string, { hash: string; name: string }>;
+  /** Surroundings and pictures by asset id. */
+  pictures: Record<string, { hash: string; name: string }>;
 }
 
 export type TracedMessage = { start: TracedStart } | { show: TracedRequest } | { stop: true };

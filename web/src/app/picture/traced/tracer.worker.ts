@@ -1,7 +1,7 @@
 /// <reference lib="webworker" />
 import { Darkroom, filmFrame } from '@zippy/core/develop';
 import type { TriangleMesh } from '@zippy/core/geometry';
-import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
+import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import {
   defaultRenderSettings,
   filmNoise,
@@ -24,7 +24,7 @@ const BREATH = 30;
 class Refiner {
   private wanted: TracedRequest | null = null;
   private running = false;
-  private surroundings: TracedRequest['surroundings'] = {};
+  private pictures: TracedRequest['pictures'] = {};
   private readonly models = new Map<string, Promise<TriangleMesh[]>>();
 
   private constructor(
@@ -42,8 +42,12 @@ class Refiner {
     const scene = new SceneMemory(kernel, memory, {
       mesh: (asset, index) => refiner!.mesh(asset, index),
       sky: async (picture) => {
-        const { hash, name } = refiner!.surroundings[picture] ?? { hash: '', name: picture };
+        const { hash, name } = refiner!.fileOf(picture);
         return readSurroundings(await fetchBytes(hash), name);
+      },
+      picture: async (asset) => {
+        const { hash, name } = refiner!.fileOf(asset);
+        return readPicture(await fetchBytes(hash), name);
       },
     });
     const darkroom = await Darkroom.open(start.module, start.memory !== null);
@@ -74,7 +78,7 @@ class Refiner {
   }
 
   private async refine(request: TracedRequest): Promise<void> {
-    this.surroundings = request.surroundings;
+    this.pictures = request.pictures;
     const { width, height, region } = request;
     const small = { width: Math.ceil(width / COARSE), height: Math.ceil(height / COARSE) };
     const settings = { ...defaultRenderSettings(), depth: 8, speckLimit: 8 };
@@ -135,6 +139,12 @@ class Refiner {
       noise: filmNoise(film, frame.floats),
     };
     postMessage(answer, { transfer: [pixels.buffer] });
+  }
+
+  private fileOf(asset: string): { hash: string; name: string } {
+    const file = this.pictures[asset];
+    if (!file) throw new Error('A picture of the scene is not in the project any more. Choose another one.');
+    return file;
   }
 
   private async mesh(asset: string, index: number): Promise<TriangleMesh> {

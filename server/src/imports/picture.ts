@@ -1,0 +1,25 @@
+import sharp from 'sharp';
+import { UserProblem } from '@zippy/core/document';
+import { MOST_PICTURE_PIXELS } from '@zippy/core/intake';
+
+/**
+ * A picture of any usual kind as PNG with eight bits of red, green, blue and opacity, upright, and no larger than is kept.
+ * @throws UserProblem `picture-broken`
+ */
+export async function normalizePicture(bytes: Uint8Array, name: string): Promise<Uint8Array> {
+  try {
+    return await sharp(bytes, { limitInputPixels: 4 * MOST_PICTURE_PIXELS ** 2, failOn: 'error' })
+      .autoOrient()
+      .resize(MOST_PICTURE_PIXELS, MOST_PICTURE_PIXELS, { fit: 'inside', withoutEnlargement: true })
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .png({ compressionLevel: 6, palette: false })
+      .toBuffer();
+  } catch {
+    throw new UserProblem(
+      'picture-broken',
+      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF or WebP.`,
+      422,
+    );
+  }
+}
