@@ -3,6 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sharp from 'sharp';
+import type { ProjectDocument } from '@zippy/core/document';
 import { TestServer } from './support/server';
 
 /** What the tracer offers in the page: lamps of every kind, parts and pairs of pictures, foresight, layers in the file. */
@@ -127,4 +129,67 @@ test('a take keeps each light and mattes in a file that another program reads', 
     'Front panel',
   ])
     expect(text).toContain(name);
+});
+
+test('a picture is put on a finish, placed, seen by the tracer, and taken off again', async () => {
+  await desk('Model');
+  await page.getByRole('treeitem', { name: /Back cover/ }).click();
+  const sign = join(server.folder, 'sign.png');
+  const background = { r: 250, g: 0, b: 0 };
+  writeFileSync(
+    sign,
+    await sharp({ create: { width: 8, height: 8, channels: 3, background } })
+      .png()
+      .toBuffer(),
+  );
+  const pictures = page.locator('zr-finish-pictures');
+  await pictures.locator('input[type=file]').setInputFiles(sign);
+  await expect(pictures.getByText('Picture on: Base colour')).toBeVisible();
+  await expect(pictures.locator('img')).toHaveJSProperty('naturalWidth', 8);
+  await set('Times across', '3', pictures);
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  const id = new URL(page.url()).pathname.split('/').at(-1)!;
+  const stored = async () => {
+    const opened = await (await fetch(`${server.address}/api/projects/${id}`)).json();
+    const { nodes, finishes } = (opened as { document: ProjectDocument }).document;
+    const part = Object.values(nodes).find((node) => node.name === 'Back cover')!;
+    return finishes[part.finish!]!;
+  };
+  expect((await stored()).maps.baseColor).toMatchObject({ repeatU: 3, coding: 'srgb' });
+  // Seen from behind, the cover is red.
+  await page.keyboard.press('Alt+2');
+  await page.getByRole('button', { name: 'Traced' }).click();
+  await page.locator('zr-traced .state', { hasText: /samples/ }).waitFor({ timeout: 60_000 });
+  const area = (await page.locator('zr-picture .area').boundingBox())!;
+  await expect(async () => {
+    const shot = await page.screenshot({
+      clip: { x: area.x + area.width / 2 - 4, y: area.y + area.height / 2 - 4, width: 8, height: 8 },
+    });
+    const { channels } = await sharp(shot).stats();
+    expect(channels[0]!.mean).toBeGreaterThan(2 * channels[1]!.mean);
+  }).toPass({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Sketch' }).click();
+  const broken = join(server.folder, 'torn.png');
+  writeFileSync(broken, 'no picture at all');
+  await pictures.locator('input[type=file]').setInputFiles(broken);
+  await expect(page.getByRole('alert')).toContainText('"torn.png" cannot be read');
+  await page.getByLabel('Close message').click();
+  await pictures.getByLabel('Take the picture off Base colour').click();
+  await expect(pictures.getByText('Picture on: Base colour')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(pictures.getByText('Picture on: Base colour')).toBeVisible();
+});
+
+test('parts and finishes are saved as a GLB that opens again', async () => {
+  await page.locator('zr-header button').first().click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'Save parts and finishes as GLB' }).click(),
+  ]);
+  const file = join(server.folder, 'saved.glb');
+  await download.saveAs(file);
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  const dialog = page.getByRole('dialog', { name: 'Bring in a model' });
+  await dialog.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByRole('treeitem', { name: /in metres/ })).toBeVisible();
 });

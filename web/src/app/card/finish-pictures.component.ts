@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { MAP_SLOTS, newMap, type MapSlot } from '@zippy/core/document';
+import { isColorSlot, MAP_SLOTS, newMap, type MapSlot } from '@zippy/core/document';
 import { Importer } from '../dialogs/importer';
 import { mapFields, SLOT_NAMES } from '../fields/field-specs';
 import { PropertyFieldComponent } from '../fields/property-field.component';
@@ -124,9 +124,9 @@ export class FinishPicturesComponent {
       const finish = draft.finishes[this.finish()];
       if (!finish) return;
       finish.maps[known] = newMap(known, picture);
-      // The picture multiplies: what is nothing would stay nothing.
-      const value = known === 'normal' ? 1 : finish[known];
-      if (value === 0) finish[known as 'coatWeight'] = 1;
+      // The picture multiplies: what is nothing would stay nothing, and the picture shall come in its own colours.
+      if (isColorSlot(known)) finish[known as 'baseColor'] = [1, 1, 1];
+      else if (known !== 'normal' && finish[known] === 0) finish[known as 'coatWeight'] = 1;
     });
     this.chosen.set(this.free()[0] ?? 'baseColor');
   }
