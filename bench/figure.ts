@@ -2,7 +2,9 @@
 export function figure(name: string, value: number, goal?: { least?: number; most?: number }): void {
   const told =
     goal?.least !== undefined ? ` (goal >= ${goal.least})` : goal?.most !== undefined ? ` (goal <= ${goal.most})` : '';
-  console.log(`figure ${name} = ${value >= 100 ? value.toFixed(0) : value.toPrecision(3)}${told}`);
+  console.log(
+    `figure ${name} = ${value >= 100 ? value.toFixed(0) : value.toPrecision(value > 0.9 && value < 1 ? 4 : 3)}${told}`,
+  );
 }
 
 /** Middle of several runs. */

@@ -1,17 +1,16 @@
 // Rays per second against Embree's single-ray kernels, and seconds to build: the demo model and one large mesh, the same rays,
 // interleaved runs, one thread.
-import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { IDENTITY, transformPoint, type TriangleMesh } from '@zippy/core/geometry';
+import { IDENTITY, type TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb } from '@zippy/core/intake';
 import { evaluate, type FrameState } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { KernelHeap } from '@zippy/kernel/host';
 import { BLOCK_SIZE, NODE_SIZE } from '@zippy/kernel/layout';
 import { demoScene, made } from './demoScene';
+import { compileReference, worldTriangles } from './embree';
 import { figure, median } from './figure';
 import { LocalTracer } from './localTracer';
 
@@ -22,7 +21,7 @@ const RUNS = 5;
 const KINDS = ['primary', 'bounce', 'shadow'] as const;
 
 /** A bumpy ball of 600,000 triangles, radius about 100 mm: one mesh without instances to speak of. */
-function bumpyBall(): TriangleMesh {
+export function bumpyBall(): TriangleMesh {
   const [rings, turns] = [387, 776];
   const positions = new Float32Array((rings + 1) * (turns + 1) * 3);
   const indices: number[] = [];
@@ -43,14 +42,9 @@ function bumpyBall(): TriangleMesh {
 }
 
 export default async function rays(): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'zippy-rays-'));
-  const program = join(folder, 'embree');
-  const sources = fileURLToPath(new URL('embree.cpp', import.meta.url));
-  const compiled = spawnSync('g++', ['-O3', '-march=native', sources, '-o', program, '-lembree3'], { stdio: 'ignore' });
-  if (compiled.status !== 0) {
-    console.log('rays: skipped, Embree is not installed (apt install libembree-dev)');
-    return;
-  }
+  const reference = compileReference('embree.cpp');
+  if (!reference) return;
+  const { program, folder } = reference;
   const { document } = demoScene();
   document.set.floor.kind = 'none';
   const state = evaluate(document, document.shots['turn']!, 8);
@@ -71,16 +65,6 @@ async function compare(
   const tracer = await LocalTracer.open(meshes);
   const { kernel, memory } = tracer;
   const frame = await tracer.load(state, { ...defaultRenderSettings(), width: 64, height: 64 });
-  const triangles: number[] = [];
-  for (const part of state.parts) {
-    const mesh = meshes[part.mesh.index]!;
-    for (const index of mesh.indices) {
-      const at = index * 3;
-      triangles.push(
-        ...transformPoint(part.transform, [mesh.positions[at]!, mesh.positions[at + 1]!, mesh.positions[at + 2]!]),
-      );
-    }
-  }
   // Rays and hits stand behind everything the scene uses.
   const raysAt = Math.ceil(memory.buffer.byteLength / 65536) * 65536;
   memory.grow(Math.ceil((COUNT * 48) / 65536) + 1);
@@ -121,7 +105,7 @@ async function compare(
 
   const write = (name: string, data: Float32Array) => (writeFileSync(join(folder, name), data), join(folder, name));
   const files = [
-    write('t', new Float32Array(triangles)),
+    write('t', worldTriangles(state, meshes)),
     write('p', primary),
     'closest',
     write('b', bounce),

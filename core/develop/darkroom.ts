@@ -2,11 +2,14 @@ import type { Look } from '../document';
 import { addBloom } from './bloom';
 import type { LinearFrame } from './frame';
 import { NoiseFilter } from './noiseFilter';
+import { steadyFrame, type Neighbours } from './steady';
 import { toneCurve } from './tone';
 
 const TABLE = 4096;
 /** Exposed light that the table reaches; beyond it every curve is full white. */
 const REACH = 16;
+
+const ALONE: Neighbours = { before: null, after: null };
 
 /** Where kept frames become pictures. */
 export class Darkroom {
@@ -18,30 +21,55 @@ export class Darkroom {
   }
 
   /**
-   * Develops a linear frame: specks, denoise, bloom, exposure, tone, display transfer, dither.
+   * Develops a linear frame: specks, neighbouring frames, denoise, bloom, exposure, tone, display transfer, dither.
+   * @param neighbours frames of the same take beside it, so that a film does not crawl; see steady.ts
    * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
    */
-  develop(frame: LinearFrame, look: Look): Uint8Array<ArrayBuffer> {
+  develop(frame: LinearFrame, look: Look, neighbours: Neighbours = ALONE): Uint8Array<ArrayBuffer> {
     const gain = 2 ** look.exposure;
-    const even = look.specks > 0 && frame.specks ? { ...frame, beauty: weighSpecks(frame, look.specks) } : frame;
+    const evened = (each: LinearFrame) =>
+      look.specks > 0 && each.specks ? { ...each, beauty: weighSpecks(each, look.specks) } : each;
+    const { before, after } = neighbours;
+    const beside = { before: before && evened(before), after: after && evened(after) };
+    const steady = steadyFrame(evened(frame), beside, look.denoise);
     const clean =
-      look.denoise > 0 && even.guides
-        ? { ...even, beauty: this.noiseFilter.filter(even, even.guides, look.denoise) }
-        : even;
+      look.denoise > 0 && steady.guides
+        ? { ...steady, beauty: this.noiseFilter.filter(steady, steady.guides, look.denoise) }
+        : steady;
     const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
     return display(light, gain, transferTable(look));
   }
 }
 
-/** The frame's light with what few samples carry weighed down; alpha stays. */
-function weighSpecks({ beauty, specks }: LinearFrame, amount: number): Float32Array {
+/**
+ * The frame's light with what few samples carry weighed down; alpha stays. Two neighbours as bright bear a pixel out: a thin
+ * highlight is met by few samples too, but all along it.
+ */
+function weighSpecks({ width, height, beauty, specks }: LinearFrame, amount: number): Float32Array {
   const out = beauty.slice();
+  const brightness = (x: number, y: number): number => {
+    if (x < 0 || y < 0 || x >= width || y >= height) return 0;
+    const at = (y * width + x) * 4;
+    return 0.2126 * beauty[at]! + 0.7152 * beauty[at + 1]! + 0.0722 * beauty[at + 2]!;
+  };
   for (let k = 0; k < specks!.length; k++) {
-    const share = 1 + amount * (specks![k]! - 1);
+    if (specks![k]! >= 1) continue;
+    const [x, y] = [k % width, Math.floor(k / width)];
+    const own = brightness(x, y);
+    let [first, second] = [0, 0];
+    for (const [i, j] of AROUND) {
+      const other = brightness(x + i, y + j);
+      if (other > first) [first, second] = [other, first];
+      else if (other > second) second = other;
+    }
+    const borne = own > 0 ? Math.min(1, second / own) : 1;
+    const share = 1 + amount * (Math.max(specks![k]!, borne) - 1);
     for (let c = k * 4; c < k * 4 + 3; c++) out[c]! *= share;
   }
   return out;
 }
+
+const AROUND = [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const; // prettier-ignore
 
 /** Exposed light through the table to display values, with dither. */
 function display(light: Float32Array, gain: number, table: Float32Array): Uint8Array<ArrayBuffer> {

@@ -24,6 +24,8 @@ export interface FrameGuides {
   noise?: Float32Array;
   /** Variances of the means of normal, albedo and depth: where focus or motion blurs them, they are noisy themselves. */
   spread?: Float32Array[];
+  /** Pixels across and down until the next frame, where the frame keeps them. */
+  motion?: Float32Array[];
 }
 
 /** A rendered frame as it is kept: linear light with its layers. */
@@ -139,8 +141,9 @@ function specksOf({ film, width, height, floats }: KeptFilm): Float32Array {
 
 /** The picture of an averaged film that was not kept. */
 export function filmFrame(kept: KeptFilm): LinearFrame {
-  const { film, width, height, floats } = kept;
+  const { film, width, height, floats, layers } = kept;
   const count = width * height;
+  const motion = layers['motion'];
   const plane = (offset: number) => {
     const out = new Float32Array(count);
     for (let k = 0; k < count; k++) out[k] = film[k * floats + offset]!;
@@ -154,11 +157,12 @@ export function filmFrame(kept: KeptFilm): LinearFrame {
     depth: plane(7),
     noise: plane(FILM_SQUARES),
     spread: [0, 1, 2].map((k) => plane(FILM_GUIDE_SQUARES + k)),
+    ...(motion === undefined ? {} : { motion: [plane(motion), plane(motion + 1)] }),
   };
   return { width, height, beauty, guides, specks: specksOf(kept) };
 }
 
-const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks)\.[A-Z])$/;
+const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion)\.[A-Z])$/;
 
 /** The picture of a kept frame; layers that developing does not need are not read. @throws UserProblem `exr-broken` */
 export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
@@ -174,6 +178,7 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
   const normal = planes('normal.X', 'normal.Y', 'normal.Z');
   const albedo = planes('albedo.R', 'albedo.G', 'albedo.B');
   const spread = planes('spread.N', 'spread.A', 'spread.Z');
+  const motion = planes('motion.X', 'motion.Y');
   const depth = layer('Z');
   const specks = layer('specks.Y');
   const picture = { width, height, beauty, ...(specks ? { specks } : {}) };
@@ -181,6 +186,13 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
   const noise = layer('noise.Y');
   return {
     ...picture,
-    guides: { normal, albedo, depth, ...(noise ? { noise } : {}), ...(spread.length === 3 ? { spread } : {}) },
+    guides: {
+      normal,
+      albedo,
+      depth,
+      ...(noise ? { noise } : {}),
+      ...(spread.length === 3 ? { spread } : {}),
+      ...(motion.length === 2 ? { motion } : {}),
+    },
   };
 }

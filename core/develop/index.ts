@@ -6,3 +6,4 @@ export * from './noiseFilter';
 export * from './tone';
 export * from './matteId';
 export * from './specks';
+export * from './steady';

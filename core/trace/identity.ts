@@ -37,6 +37,14 @@ export function frameIdentity(
     camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked']),
     set: { ...moment.set, surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) } },
   });
+  // Of the frame that follows only places are read: what changes its light there does not make this one another picture.
+  const placesOf = (moment: FrameState) => [
+    moment.parts.map(({ transform }) => transform),
+    moment.camera?.position,
+    moment.camera?.target,
+    moment.camera?.roll,
+    moment.camera?.focalLength,
+  ];
   const shutter = state.shutter ?? [];
   const seen = {
     version: TRACER_VERSION,
@@ -44,7 +52,7 @@ export function frameIdentity(
     shutter: shutter.flatMap(({ from, middle, to }, k) =>
       [from, middle, ...(k === shutter.length - 1 ? [to] : [])].map(seenOf),
     ),
-    next: state.next && settings.layers.includes('motion') ? seenOf(state.next) : null,
+    next: state.next && settings.layers.includes('motion') ? placesOf(state.next) : null,
     settings,
   };
   return bytesToHex(sha256(utf8ToBytes(canonicalJson(seen))));
@@ -74,3 +82,6 @@ function canonicalJson(value: unknown): string {
   }
   return JSON.stringify(value);
 }
+
+/** A seed of its own for every picture: noise that stood still over moving things would look like dirt on the lens. */
+export const seedOf = (identity: string): number => Number.parseInt(identity.slice(0, 8), 16) & 0x7fffffff;

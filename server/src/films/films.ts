@@ -46,7 +46,8 @@ export class Films {
     if (shown.length === 0) throw new UserProblem('reel-empty', 'The reel is empty. Put a take on it first.', 422);
     const frames = [];
     for (const { take, frame } of shown) {
-      frames.push({ path: await this.takes.framePath(take, frame), look: document.takeLooks[take] ?? document.look });
+      const { path, before, after } = await this.takes.frameBesides(take, frame);
+      frames.push({ path, before, after, look: document.takeLooks[take] ?? document.look });
     }
     const row: FilmRow = {
       id: newId(),

@@ -188,8 +188,8 @@ export function createApp(services: Services, page: string | null): Express {
   app.get('/api/takes/:id/frames/:frame', async (request, response) => {
     const [, digits, format] = /^(\d{1,6})\.(png|webp|exr)$/.exec(param(request, 'frame')) ?? [];
     if (!digits) throw new UserProblem('not-found', 'There is no such frame.', 404);
-    const path = await takes.framePath(param(request, 'id'), Number(digits));
-    if (format === 'exr') return response.type('image/x-exr').sendFile(path, { dotfiles: 'allow' });
+    const { final, ...files } = await takes.frameBesides(param(request, 'id'), Number(digits));
+    if (format === 'exr') return response.type('image/x-exr').sendFile(files.path, { dotfiles: 'allow' });
     let look: unknown;
     try {
       look = JSON.parse(String(request.query['look']));
@@ -201,12 +201,13 @@ export function createApp(services: Services, page: string | null): Express {
         ? null
         : z.coerce.number().int().min(16).max(8192).parse(request.query['width']);
     const picture = await pictures.develop({
-      path,
+      ...files,
       look: lookSchema.parse(look),
       format: format as 'png' | 'webp',
       width,
     });
-    return response.set('Cache-Control', 'private, max-age=86400').type(format!).send(Buffer.from(picture));
+    const cache = final ? 'private, max-age=86400' : 'no-store';
+    return response.set('Cache-Control', cache).type(format!).send(Buffer.from(picture));
   });
 
   app.get(

@@ -199,6 +199,25 @@ export class Takes {
     return path;
   }
 
+  /**
+   * A rendered frame with those beside it in its take: null where there is none, or the same picture.
+   * @returns also whether the ones beside it are final: one may still be rendered
+   */
+  async frameBesides(
+    id: string,
+    frame: number,
+  ): Promise<{ path: string; before: string | null; after: string | null; final: boolean }> {
+    const path = await this.framePath(id, frame);
+    const row = await this.find(id);
+    const beside = async (other: number) => {
+      if (other < row.first || other > row.last) return { path: null, final: true };
+      const found = await this.framePath(id, other).catch(() => null);
+      return { path: found === path ? null : found, final: found !== null };
+    };
+    const [before, after] = [await beside(frame - 1), await beside(frame + 1)];
+    return { path, before: before.path, after: after.path, final: before.final && after.final };
+  }
+
   /** Takes up what was under way when the server ended. */
   async resume(): Promise<void> {
     await this.database.getRepository(TakeRow).update({ state: 'rendering' }, { state: 'waiting' });

@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { inflateSync, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
-import { Darkroom, decodeFrame } from '@zippy/core/develop';
+import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { compileKernel } from './compileKernel';
 
@@ -12,15 +12,32 @@ const darkroom = await Darkroom.open(await compileKernel());
 
 export interface DevelopRequest {
   path: string;
+  /** Frames of the same take beside it; null where there is none, or the same picture. */
+  before: string | null;
+  after: string | null;
   look: Look;
   format: 'png' | 'webp';
   /** Longest width of a small picture; null keeps the size. */
   width: number | null;
 }
 
-export default async function developFrame({ path, look, format, width }: DevelopRequest): Promise<Uint8Array> {
-  const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
-  let picture = sharp(darkroom.develop(frame, look), {
+const read = async (path: string): Promise<LinearFrame> => decodeFrame(new Uint8Array(await readFile(path)), deflate);
+
+export default async function developFrame({
+  path,
+  before,
+  after,
+  look,
+  format,
+  width,
+}: DevelopRequest): Promise<Uint8Array> {
+  const frame = await read(path);
+  const steady = look.denoise > 0;
+  const neighbours = {
+    before: steady && before ? await read(before) : null,
+    after: steady && after ? await read(after) : null,
+  };
+  let picture = sharp(darkroom.develop(frame, look, neighbours), {
     raw: { width: frame.width, height: frame.height, channels: 4 },
   });
   if (width !== null && width < frame.width) picture = picture.resize({ width });

@@ -16,7 +16,7 @@ import { compileKernel } from './compileKernel';
 export interface FilmJob {
   format: FilmFormat;
   quality: FilmQuality;
-  frames: { path: string; look: Look }[];
+  frames: { path: string; before: string | null; after: string | null; look: Look }[];
   rate: { numerator: number; denominator: number };
   output: string;
   ffmpeg: string;
@@ -34,14 +34,25 @@ parentPort!.on('message', () => {
   stopEncoder();
 });
 
+/** The last few frames that were read: each is its neighbours' neighbour. */
+const kept = new Map<string, LinearFrame>();
+async function read(path: string): Promise<LinearFrame> {
+  const frame = kept.get(path) ?? decodeFrame(new Uint8Array(await readFile(path)), deflate);
+  kept.delete(path);
+  kept.set(path, frame);
+  if (kept.size > 3) kept.delete(kept.keys().next().value!);
+  return frame;
+}
+
 /** Neighbouring frames are often the same one (slow motion, holds): it is developed once. */
 let last: { key: string; frame: LinearFrame; pixels: Uint8Array } | null = null;
 async function developed(index: number): Promise<{ frame: LinearFrame; pixels: Uint8Array }> {
-  const { path, look } = job.frames[index]!;
-  const key = `${path} ${JSON.stringify(look)}`;
+  const { path, before, after, look } = job.frames[index]!;
+  const key = JSON.stringify([path, before, after, look]);
   if (last?.key !== key) {
-    const frame = decodeFrame(new Uint8Array(await readFile(path)), deflate);
-    last = { key, frame, pixels: darkroom.develop(frame, look) };
+    const frame = await read(path);
+    const neighbours = { before: before ? await read(before) : null, after: after ? await read(after) : null };
+    last = { key, frame, pixels: darkroom.develop(frame, look, neighbours) };
   }
   return last;
 }

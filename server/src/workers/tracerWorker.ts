@@ -14,6 +14,7 @@ import {
   PROBE_WIDTH,
   resetTiles,
   sampleErrors,
+  seedOf,
   SceneMemory,
   stopTiles,
   type LoadedFrame,
@@ -112,7 +113,7 @@ async function traceFrame(request: TraceRequest & { output: string }): Promise<T
   const start = performance.now();
   stopped = false;
   files = request.files;
-  const frame = await scene.load(request.state, request.settings);
+  const frame = await scene.load(request.state, { ...request.settings, seed: seedOf(request.identity) });
   // Meshes stay in kernel memory; the copies that were read are not needed any more.
   models.clear();
   const loaded = performance.now();

@@ -245,7 +245,7 @@ export class RenderDeskComponent {
   readonly layerNames = LAYER_NAMES;
   readonly noiseTarget = signal(0);
   readonly seconds = signal(0);
-  readonly layers = signal<Layer[]>(['lights']);
+  readonly layers = signal<Layer[]>(['motion', 'lights']);
   readonly predicting = signal(false);
   /** Holds for what it was asked for only. */
   readonly prediction = linkedSignal<unknown, Prediction | null>({

@@ -12,7 +12,7 @@ import { Importer } from './importer';
 const summary = { unit: 'mm', up: 'z', size: [1, 2, 3], parts: 1, triangles: 12, notes: [] };
 const tree: ModelTree = {
   nodes: [{ name: 'Crate', parent: -1, mesh: 0, transform: IDENTITY, finish: 0 }],
-  finishes: [{ name: 'Red', color: [0.5, 0, 0], alpha: 1 }],
+  finishes: [{ name: 'Red', values: { baseColor: [0.5, 0, 0] }, maps: [{ slot: 'baseColor', picture: 1, over: {} }] }],
   center: [0, 5, 0],
   bottom: 0,
 };
@@ -23,6 +23,7 @@ const server = {
   acceptImport: vi.fn(),
   stopImport: vi.fn(),
   checkSurroundings: vi.fn(),
+  keepPicture: vi.fn(),
   saveEdits: vi.fn(),
 };
 let studio: Studio;
@@ -79,18 +80,45 @@ describe('bringing files in', () => {
   });
 
   it('places what was taken in as one edit, selects it and has it framed', async () => {
-    server.acceptImport.mockResolvedValue({ hash: 'b'.repeat(64), sourceHash: 'c'.repeat(64), tree });
+    server.acceptImport.mockResolvedValue({
+      hash: 'b'.repeat(64),
+      sourceHash: 'c'.repeat(64),
+      tree,
+      pictures: [null, { name: 'sign.jpg', hash: 'd'.repeat(64) }],
+    });
     void importer.bring([file('crate.stl')]);
     await settled();
     const before = Object.keys(studio.document().nodes).length;
     await importer.accept('mm', 'z');
     expect(server.acceptImport).toHaveBeenCalledWith('crate.stl', 'mm', 'z');
     expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
+    const picture = Object.values(studio.document().assets).find((asset) => asset.kind === 'picture')!;
+    expect(picture).toMatchObject({ name: 'sign', hash: 'd'.repeat(64) });
+    const red = Object.values(studio.document().finishes).find((finish) => finish.name === 'Red')!;
+    expect(red.maps.baseColor!.picture).toBe(picture.id);
     expect(importer.placed()).toBe(studio.primary()!.id);
     expect(importer.view()).toBeNull();
     studio.undo();
     expect(Object.keys(studio.document().nodes)).toHaveLength(before);
     expect(Object.keys(studio.document().assets)).toHaveLength(0);
+  });
+
+  it('sends pictures along with an OBJ, and keeps those that come alone for finishes to wear', async () => {
+    void importer.bring([file('a.obj'), file('a.mtl'), file('wood.JPG')]);
+    await settled();
+    const sent = server.startImport.mock.calls[0]![0].map((each: File) => each.name);
+    expect(sent).toEqual(['a.obj', 'a.mtl', 'wood.JPG']);
+    void importer.stop();
+    await settled();
+    server.keepPicture.mockResolvedValueOnce({ hash: 'e'.repeat(64) });
+    await importer.bring([file('wood.JPG')]);
+    expect(Object.values(studio.document().assets)).toMatchObject([
+      { kind: 'picture', name: 'wood', hash: 'e'.repeat(64) },
+    ]);
+    server.keepPicture.mockRejectedValueOnce(new ServerProblem('picture-broken', 'This is no picture.', {}));
+    expect(await importer.bringPicture(file('bad.png'))).toBeNull();
+    expect(TestBed.inject(Session).notice()).toBe('This is no picture.');
+    expect(importer.view()).toBeNull();
   });
 
   it('takes a surroundings picture straight into the set, after the server has read it', async () => {

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
+  MAP_SLOTS,
+  newMap,
   lookSchema,
   newCamera,
   newDocument,
@@ -13,7 +15,7 @@ import {
   type ProjectDocument,
 } from '@zippy/core/document';
 import type { SelectionKind } from '../state/studio.state';
-import { fieldGroups, finishFields, lookFields, setFields, type FieldGroup } from './field-specs';
+import { fieldGroups, finishFields, lookFields, mapFields, setFields, type FieldGroup } from './field-specs';
 
 const kinds: MoveKind[] = ['turntable', 'orbit', 'glide', 'fade', 'blink'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
@@ -87,8 +89,12 @@ describe('the card', () => {
     // Set elsewhere: names in the title, order and switches on the desks.
     const elsewhere = /\/(id|name|order|kind|solo|sky)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
+    const worn = MAP_SLOTS.flatMap((slot) => mapFields(document, 'gold', slot).map(({ path }) => path));
+    for (const path of worn) shown.add(path);
     const all = [
-      ...own('finishes/gold'),
+      // Its pictures have a place of their own below the fields.
+      ...own('finishes/gold').filter((path) => !path.endsWith('/maps')),
+      ...Object.keys(newMap('specularRoughness', '')).map((name) => `finishes/gold/maps/specularRoughness/${name}`),
       ...own('lights/panel'),
       ...own('cameras/eye'),
       ...['floor', 'surroundings', 'surroundings/sky', 'air', 'behind'].flatMap((part) => own(`set/${part}`)),
