@@ -193,3 +193,30 @@ test('parts and finishes are saved as a GLB that opens again', async () => {
   await dialog.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('treeitem', { name: /in metres/ })).toBeVisible();
 });
+
+test('without memory that can be shared, one worker refines the picture alone and hears the next wish', async ({
+  browser,
+}) => {
+  const alone = await browser.newPage();
+  // A page that is not isolated from others, as on an address without https, gets no shared memory.
+  await alone.route((url) => !url.pathname.startsWith('/api/'), async (route) => {
+    const response = await route.fetch();
+    const headers = { ...response.headers() };
+    delete headers['cross-origin-opener-policy'];
+    delete headers['cross-origin-embedder-policy'];
+    await route.fulfill({ response, headers });
+  });
+  await alone.goto(server.address);
+  await expect(alone.locator('canvas[data-models]')).toBeVisible({ timeout: 60_000 });
+  expect(await alone.evaluate(() => crossOriginIsolated)).toBe(false);
+  await alone.getByRole('button', { name: 'Traced' }).click();
+  const state = alone.locator('zr-traced .state');
+  await expect(state).toContainText(/([4-9]|\d\d+) samples/, { timeout: 120_000 });
+  const picture = await alone.locator('zr-traced canvas').first().screenshot();
+  const { channels } = await sharp(picture).stats();
+  expect(channels[0]!.stdev).toBeGreaterThan(10);
+  await alone.keyboard.press('End');
+  await expect(state).toContainText(/([1-9]|\d\d+) samples/, { timeout: 60_000 });
+  await expect(alone.getByRole('alert')).toHaveCount(0);
+  await alone.close();
+});
