@@ -47,6 +47,8 @@ export interface FrameState {
   lights: Light[];
   camera: Camera | null;
   set: StudioSet;
+  /** Lamps and luminous finishes that shine on some frame of the shot, dark on this one or not: each has its layer on all. */
+  sources?: { lamps: Pick<Light, 'id' | 'name' | 'group'>[]; finishes: string[] };
   /** What happens while the shutter is open, slice by slice; missing where nothing does. See shutter.ts. */
   shutter?: { from: FrameState; middle: FrameState; to: FrameState }[];
   /** The frame that follows, where motion is kept. */
@@ -115,13 +117,32 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const worn = new Set(parts.map((part) => part.finish));
   const burning = inOrder(state.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
+  const lights = solo.length > 0 ? solo : burning;
+  const finishes = Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id)));
+  const switched = switchedSources(shot);
   return {
     parts,
-    finishes: Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id))),
-    lights: solo.length > 0 ? solo : burning,
+    finishes,
+    lights,
+    sources: {
+      lamps: inOrder(state.lights)
+        .filter((light) => lights.includes(light) || (solo.length === 0 && switched.has(light.id)))
+        .map(({ id, name, group }) => ({ id, name, group })),
+      finishes: Object.values(finishes)
+        .filter(({ id, emissionPower }) => emissionPower > 0 || switched.has(id))
+        .map(({ name }) => name),
+    },
     camera: (shot?.camera && state.cameras[shot.camera]) || inOrder(state.cameras)[0] || null,
     set: state.set,
   };
+}
+
+/** Ids of lights and finishes whose power or switch a shot changes over time. */
+function switchedSources(shot: Shot | null): Set<string> {
+  const paths = shot ? [...Object.keys(shot.tracks), ...Object.values(shot.moves).map(({ target }) => target)] : [];
+  return new Set(
+    paths.flatMap((path) => /^(?:lights|finishes)\/([^/]+)\/(?:on|power|emissionPower)$/.exec(path)?.[1] ?? []),
+  );
 }
 
 /** World transform of every node of an evaluated state, by id. */

@@ -209,3 +209,24 @@ describe('shots', () => {
     expect(evaluate(document, shot, 3).parts).toHaveLength(1);
   });
 });
+
+describe('sources of a shot', () => {
+  it('are those that shine now, and those that the shot switches at any time', () => {
+    const { document, shot } = scene();
+    const [key] = Object.keys(document.lights);
+    document.lights['spare'] = { ...document.lights[key!]!, id: 'spare', name: 'Spare', on: false };
+    document.lights['blink'] = { ...document.lights[key!]!, id: 'blink', name: 'Blinker', on: false, group: 'signals' };
+    shot.tracks['lights/blink/on'] = [
+      { frame: 1, value: false, pace: 'held' },
+      { frame: 10, value: true, pace: 'held' },
+    ];
+    shot.tracks['finishes/f/emissionPower'] = [{ frame: 1, value: 0, pace: 'linear' }];
+    for (const frame of [1, 12]) {
+      const { sources, lights } = evaluate(document, shot, frame);
+      expect(lights).toHaveLength(frame === 1 ? 1 : 2);
+      expect(sources!.lamps.map(({ id }) => id)).toEqual([key, 'blink']);
+      expect(sources!.finishes).toEqual([document.finishes['f']!.name]);
+    }
+    expect(evaluate(document, null, 1).sources!.lamps.map(({ id }) => id)).toEqual([key]);
+  });
+});

@@ -53,6 +53,9 @@ export function frameIdentity(
       [from, middle, ...(k === shutter.length - 1 ? [to] : [])].map(seenOf),
     ),
     next: state.next && settings.layers.includes('motion') ? placesOf(state.next) : null,
+    sources: settings.layers.includes('lights')
+      ? [state.sources?.lamps.map(({ name, group }) => [name, group]), state.sources?.finishes]
+      : null,
     settings,
   };
   return bytesToHex(sha256(utf8ToBytes(canonicalJson(seen))));
@@ -76,6 +79,7 @@ function without<T extends object>(entity: T, names: string[]): Partial<T> {
 function canonicalJson(value: unknown): string {
   if (typeof value === 'number') return String(Math.fround(Math.abs(value) < 1e-9 ? 0 : Number(value.toPrecision(9))));
   if (Array.isArray(value)) return `[${value.map(canonicalJson).join()}]`;
+  if (value === undefined) return 'null';
   if (typeof value === 'object' && value !== null) {
     const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
     return `{${entries.map(([name, part]) => `${JSON.stringify(name)}:${canonicalJson(part)}`).join()}}`;

@@ -52,6 +52,18 @@ const lightOf = (film: TestFilm, group: string, x: number, y: number) => {
 const rendered = await renderScene(scene, settings);
 
 describe('light layers', () => {
+  it('are there for a lamp that shines on another frame of the shot, black on this one', async () => {
+    const state = frameState(scene);
+    const sources = {
+      lamps: [key, { id: 'blink', name: 'Blinker', group: '' }, rim],
+      finishes: ['Finish 2', 'Indicator'],
+    };
+    const film = await renderScene({ ...scene, state: { ...state, sources } }, { ...settings, samples: 4 });
+    expect(film.frame.groups).toEqual(['Surroundings', 'Key light', 'Blinker', 'Rim: warm', 'Finish 2', 'Indicator']);
+    expect(lightOf(film, 'Blinker', 20, 15)).toEqual([0, 0, 0]);
+    expect(Math.max(...lightOf(film, 'Key light', 16, 11))).toBeGreaterThan(0);
+  });
+
   it('are named by their lights and add up to the picture exactly', () => {
     expect(rendered.frame.groups).toEqual(['Surroundings', 'Key light', 'Rim: warm', 'Finish 2']);
     for (let y = 0; y < 30; y++) {

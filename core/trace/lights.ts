@@ -16,7 +16,7 @@ export interface LightGroups {
 }
 
 /** Light layers of a frame: the surroundings first, then lamps by their group or own name, then luminous parts by finish. */
-export function lightGroups(lights: Light[], luminous: { name: string }[]): LightGroups {
+export function lightGroups(lights: Pick<Light, 'id' | 'name' | 'group'>[], luminous: { name: string }[]): LightGroups {
   const names = ['Surroundings'];
   const places = new Map<string, number>();
   const place = (key: string, wished: string): number => {
@@ -30,7 +30,8 @@ export function lightGroups(lights: Light[], luminous: { name: string }[]): Ligh
     names.push(name);
     return names.length - 1;
   };
-  const key = (light: Light) => (light.group === '' ? `light ${light.id}` : `group ${light.group}`);
+  const key = (light: Pick<Light, 'id' | 'group'>) =>
+    light.group === '' ? `light ${light.id}` : `group ${light.group}`;
   for (const light of lights) place(key(light), light.group === '' ? light.name : light.group);
   for (const { name } of luminous) place(`finish ${name}`, name);
   return {

@@ -206,8 +206,12 @@ export class SceneMemory {
     ];
     const luminous = finishesOf(state).filter((finish) => finish.emissionPower > 0);
     const groups = lightGroups(
-      slices.flatMap(({ middle }) => lightsOf(middle)),
-      [...luminous, ...slices.flatMap(({ middle }) => finishesOf(middle).filter((each) => each.emissionPower > 0))],
+      [...(state.sources?.lamps ?? []), ...slices.flatMap(({ middle }) => lightsOf(middle))],
+      [
+        ...(state.sources?.finishes ?? []).map((name) => ({ name })),
+        ...luminous,
+        ...slices.flatMap(({ middle }) => finishesOf(middle).filter((each) => each.emissionPower > 0)),
+      ],
     );
     const plan = filmPlan(layers, groups.names.length);
     const pixels = settings.width * settings.height;
