@@ -5,13 +5,13 @@ import { filmFrame, NoiseFilter } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
 import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';
 import { evaluate, type FrameState } from '@zippy/core/motion';
-import { defaultRenderSettings, markNoisy, type LoadedFrame } from '@zippy/core/trace';
+import { defaultRenderSettings, markNoisiest, NOISIEST, type LoadedFrame } from '@zippy/core/trace';
 import * as L from '@zippy/kernel/layout';
 import { demoScene } from './demoScene';
 import { figure } from './figure';
 import { kernelModule, LocalTracer } from './localTracer';
 
-const SIZE = { width: 128, height: 72 };
+const SIZE = { width: 256, height: 144 };
 const REFERENCE = 1024;
 const SAMPLES = 32;
 
@@ -167,8 +167,8 @@ export default async function economies(): Promise<void> {
     let end = 16;
     tracer.pass(frame, 0, end);
     while ((performance.now() - start) / 1000 < plain.seconds * 0.8) {
-      if (markNoisy(tracer.memory, frame, 0.006) === 0) break;
-      tracer.pass(frame, end, (end += 8), true);
+      markNoisiest(tracer.memory, frame, NOISIEST);
+      tracer.pass(frame, end, (end += 16), true);
     }
     const film = filmFrame({ ...frame, film: tracer.film(frame) });
     const clean = filter.filter(film, film.guides!, 1);

@@ -55,14 +55,6 @@ export class NoiseFilter {
     const at = new KernelHeap(this.memory).allocate(plane * FILTER_PLANES * 4);
     const planes = new Float32Array(this.memory.buffer, at, plane * FILTER_PLANES).fill(0);
     const corner = FILTER_MARGIN * stride + FILTER_MARGIN;
-    for (let k = 0; k < 3; k++) {
-      const tint = albedo[k]!;
-      for (let y = low; y < high; y++) {
-        let to = k * plane + corner + (y - low) * stride;
-        for (let p = y * width; p < (y + 1) * width; p++)
-          planes[to++] = beauty[p * 4 + k]! / Math.max(LEAST_ALBEDO, tint[p]!);
-      }
-    }
     [...normal, ...albedo, depth].forEach((source, k) => {
       for (let y = low; y < high; y++)
         planes.set(source.subarray(y * width, (y + 1) * width), (4 + k) * plane + corner + (y - low) * stride);
@@ -71,24 +63,40 @@ export class NoiseFilter {
       for (let y = low; y < high; y++)
         planes.set(source.subarray(y * width, (y + 1) * width), (16 + k) * plane + corner + (y - low) * stride);
     });
+    if (spread) this.kernel.smoothAlbedo(at, width, high - low);
+    const tints = [0, 1, 2].map((k) => {
+      const tint = new Float32Array((high - low) * width);
+      for (let y = 0; y < high - low; y++) {
+        const from = (7 + k) * plane + corner + y * stride;
+        tint.set(planes.subarray(from, from + width), y * width);
+      }
+      return tint;
+    }) as [Float32Array, Float32Array, Float32Array];
+    tints.forEach((tint, k) => {
+      for (let y = low; y < high; y++) {
+        let to = k * plane + corner + (y - low) * stride;
+        for (let p = y * width; p < (y + 1) * width; p++)
+          planes[to++] = beauty[p * 4 + k]! / Math.max(LEAST_ALBEDO, tint[p - low * width]!);
+      }
+    });
     if (noise) {
-      const [r, g, b] = albedo as [Float32Array, Float32Array, Float32Array];
+      const [r, g, b] = tints;
       for (let y = low; y < high; y++) {
         let to = 3 * plane + corner + (y - low) * stride;
         for (let p = y * width; p < (y + 1) * width; p++) {
-          const tint = 0.2126 * r[p]! + 0.7152 * g[p]! + 0.0722 * b[p]!;
+          const own = p - low * width;
+          const tint = 0.2126 * r[own]! + 0.7152 * g[own]! + 0.0722 * b[own]!;
           planes[to++] = (noise[p]! / Math.max(LEAST_ALBEDO, tint)) ** 2;
         }
       }
     }
     this.kernel.denoise(at, width, high - low, noise !== undefined);
-    const smooth = [0, 1, 2].map((k) => {
-      const tint = albedo[k]!;
+    const smooth = tints.map((tint, k) => {
       const out = new Float32Array((high - low) * width);
       for (let y = low; y < high; y++) {
         let from = k * plane + corner + (y - low) * stride;
         for (let p = y * width; p < (y + 1) * width; p++)
-          out[p - low * width] = planes[from++]! * Math.max(LEAST_ALBEDO, tint[p]!);
+          out[p - low * width] = planes[from++]! * Math.max(LEAST_ALBEDO, tint[p - low * width]!);
       }
       return out;
     });

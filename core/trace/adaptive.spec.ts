@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { newLight, type Finish } from '../document';
 import { composeTransform } from '../geometry';
 import { luminance } from '../optics';
-import { adaptivePasses, developedError } from './index';
+import { adaptivePasses, developedError, markNoisiest, timedPasses } from './index';
 import { quad, renderScene, sphere, type TestScene } from './testing/renderState';
 
 // Left half a luminous card without any noise, right half a ball under a small lamp.
@@ -58,5 +58,25 @@ describe('adaptive sampling', () => {
     expect(adaptivePasses(1)).toEqual([1]);
     expect(adaptivePasses(64).at(-1)).toBe(64);
     expect(adaptivePasses(64)[0]).toBe(16);
+    expect(timedPasses(40)).toEqual([16, 32, 40]);
+    expect(timedPasses(5)).toEqual([5]);
+  });
+
+  it('by time goes to the noisiest pixels, a given share of them, and to none below a target', async () => {
+    const memory = { buffer: new ArrayBuffer(0) };
+    const { frame } = await renderScene(
+      { ...scene, poke: (words) => void (memory.buffer = words.buffer as ArrayBuffer) },
+      { ...settings, samples: 16 },
+    );
+    const marks = (share: number, target = 0) => {
+      const count = markNoisiest(memory as WebAssembly.Memory, frame, share, target);
+      const mask = new Uint8Array(memory.buffer, frame.mask, 48 * 24);
+      return { count, left: mask.filter((v, k) => v === 1 && k % 48 < 20).length };
+    };
+    expect(marks(0.1).count).toBeGreaterThan(80);
+    expect(marks(0.1).count).toBeLessThan(130);
+    // The card on the left has no noise.
+    expect(marks(0.1).left).toBe(0);
+    expect(marks(0.1, 10).count).toBe(0);
   });
 });

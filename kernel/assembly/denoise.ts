@@ -7,10 +7,10 @@ import { FILTER_LEVELS, FILTER_MARGIN } from './layout';
 
 const NOWHERE: f32 = 1000;
 /** A speck is brighter than all its neighbours by more than this factor. */
-const SPECK: f32 = 1.5;
+const SPECK: f32 = 3;
 
-const NORMAL_SHARPNESS: f32 = 24;
-const ALBEDO_SHARPNESS: f32 = 120;
+const NORMAL_SHARPNESS: f32 = 150;
+const ALBEDO_SHARPNESS: f32 = 600;
 /** Part of a pixel's depth that a neighbour one step away may differ by. */
 const DEPTH_SLOPE: f32 = 0.004;
 /** Millimetres. */
@@ -37,6 +37,79 @@ let spread: usize = 0;
  * With `known`, the variance plane holds the variance of each pixel; otherwise it is guessed from the neighbourhood.
  */
 export function denoise(planes: usize, width: i32, height: i32, known: bool): void {
+  openPlanes(planes, width, height);
+  clearMargins(width, height);
+  measureLuminance(width, height);
+  tameSpecks(width, height);
+  measureLuminance(width, height);
+  if (known) smoothVariance(width, height);
+  else measureVariance(width, height);
+  for (let level = 0; level < FILTER_LEVELS; level++) {
+    filterLevel(width, height, 1 << level);
+    takeOver();
+    if (level + 1 < FILTER_LEVELS) measureLuminance(width, height);
+  }
+}
+
+/**
+ * Takes the noise out of the colours of surfaces, as far as their variances say that it is noise: behind glass or out of focus
+ * they are themselves means of few samples, and light divided by them would take over their noise.
+ */
+export function smoothAlbedo(planes: usize, width: i32, height: i32): void {
+  openPlanes(planes, width, height);
+  clearMargins(width, height);
+  const one = f32x4.splat(1), two = f32x4.splat(2), zero = f32x4.splat(0), tiny = f32x4.splat(1e-7);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x += 4) {
+      const offset = <usize>y * stride + <usize>x * 4;
+      const r = v128.load(albedo + offset), g = v128.load(albedo + plane + offset), b = v128.load(albedo + 2 * plane + offset);
+      const own = v128.load(spread + plane + offset);
+      let sumR = zero, sumG = zero, sumB = zero, total = zero, squares = zero;
+      for (let j = -ALBEDO_REACH; j <= ALBEDO_REACH; j++) {
+        for (let i = -ALBEDO_REACH; i <= ALBEDO_REACH; i++) {
+          const q = offset + <usize>(j * <i32>stride + i * 4);
+          const qr = v128.load(albedo + q), qg = v128.load(albedo + plane + q), qb = v128.load(albedo + 2 * plane + q);
+          const chance = f32x4.add(own, v128.load(spread + plane + q));
+          const apart = f32x4.sub(
+            f32x4.add(squaredDifference(r, qr), f32x4.add(squaredDifference(g, qg), squaredDifference(b, qb))),
+            f32x4.mul(two, chance),
+          );
+          const dn = f32x4.add(
+            squaredDifference(v128.load(normal + offset), v128.load(normal + q)),
+            f32x4.add(
+              squaredDifference(v128.load(normal + plane + offset), v128.load(normal + plane + q)),
+              squaredDifference(v128.load(normal + 2 * plane + offset), v128.load(normal + 2 * plane + q)),
+            ),
+          );
+          const x2 = f32x4.add(
+            f32x4.div(f32x4.pmax(zero, apart), f32x4.add(chance, tiny)),
+            f32x4.mul(dn, f32x4.splat(NORMAL_SHARPNESS)),
+          );
+          const w = f32x4.div(one, f32x4.mul(f32x4.add(one, x2), f32x4.add(one, x2)));
+          sumR = f32x4.add(sumR, f32x4.mul(w, qr));
+          sumG = f32x4.add(sumG, f32x4.mul(w, qg));
+          sumB = f32x4.add(sumB, f32x4.mul(w, qb));
+          total = f32x4.add(total, w);
+          squares = f32x4.add(squares, f32x4.mul(f32x4.mul(w, w), v128.load(spread + plane + q)));
+        }
+      }
+      const inverse = f32x4.div(one, total);
+      v128.store(filtered + offset, f32x4.mul(sumR, inverse));
+      v128.store(filtered + plane + offset, f32x4.mul(sumG, inverse));
+      v128.store(filtered + 2 * plane + offset, f32x4.mul(sumB, inverse));
+      v128.store(filteredVariance + offset, f32x4.mul(squares, f32x4.mul(inverse, inverse)));
+    }
+  }
+  for (let y = 0; y < height; y++) {
+    const row = <usize>y * stride, bytes = <usize>width * 4;
+    for (let k: usize = 0; k < 3; k++) memory.copy(albedo + k * plane + row, filtered + k * plane + row, bytes);
+    memory.copy(spread + plane + row, filteredVariance + row, bytes);
+  }
+}
+
+const ALBEDO_REACH: i32 = 2;
+
+function openPlanes(planes: usize, width: i32, height: i32): void {
   stride = (<usize>((width + 3) & ~3) + 2 * FILTER_MARGIN) * 4;
   plane = stride * <usize>(height + 2 * FILTER_MARGIN);
   const first = planes + marginSize();
@@ -49,17 +122,6 @@ export function denoise(planes: usize, width: i32, height: i32, known: bool): vo
   filtered = first + 12 * plane;
   filteredVariance = first + 15 * plane;
   spread = first + 16 * plane;
-  clearMargins(width, height);
-  measureLuminance(width, height);
-  tameSpecks(width, height);
-  measureLuminance(width, height);
-  if (known) smoothVariance(width, height);
-  else measureVariance(width, height);
-  for (let level = 0; level < FILTER_LEVELS; level++) {
-    filterLevel(width, height, 1 << level);
-    takeOver();
-    if (level + 1 < FILTER_LEVELS) measureLuminance(width, height);
-  }
 }
 
 /** Bytes from the start of a plane to its first pixel. */

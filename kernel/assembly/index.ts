@@ -14,7 +14,7 @@ export { buildMeshTree, buildInstanceTree, lastBlockCount, treeScratchSize, tree
 export { fillEnergyTables } from './energy';
 export { prepareSky } from './sky';
 export { renderTile } from './film';
-export { denoise } from './denoise';
+export { denoise, smoothAlbedo } from './denoise';
 
 /** Gives worker `number` of a memory its private scratch of SCRATCH_SIZE bytes. */
 export function setScratch(at: usize, number: u32): void {

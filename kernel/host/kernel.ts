@@ -19,6 +19,7 @@ export interface KernelExports {
   prepareSky(sky: number): void;
   renderTile(scene: number, x0: number, y0: number, x1: number, y1: number, mask: number): void;
   denoise(planes: number, width: number, height: number, known: boolean): void;
+  smoothAlbedo(planes: number, width: number, height: number): void;
   traceRays(scene: number, rays: number, hits: number, count: number, any: boolean): void;
   probeEvaluate(energy: number, finish: number, io: number, inside: boolean): void;
   probeSample(

@@ -10,13 +10,16 @@ import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake
 import {
   adaptivePasses,
   FIRST_PASS,
+  markNoisiest,
   markNoisy,
+  NOISIEST,
   PROBE_WIDTH,
   resetTiles,
   sampleErrors,
   seedOf,
   SceneMemory,
   stopTiles,
+  timedPasses,
   type LoadedFrame,
   type RenderSettings,
 } from '@zippy/core/trace';
@@ -61,14 +64,16 @@ const deflate = {
 /** Adds samples in one go, or pass by pass to where the noise is until the target, the samples or the time are used up. */
 async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start: number): Promise<boolean> {
   const { samples, noiseTarget, secondsPerFrame } = settings;
-  const byNoise = noiseTarget > 0;
+  const timed = secondsPerFrame > 0;
   let first = 0;
-  for (const end of byNoise || secondsPerFrame > 0 ? adaptivePasses(samples) : [samples]) {
+  for (const end of timed ? timedPasses(samples) : noiseTarget > 0 ? adaptivePasses(samples) : [samples]) {
     scene.setSamples(frame, first, end);
-    if (!(await renderPass(frame, byNoise && first > 0))) return false;
+    if (!(await renderPass(frame, first > 0))) return false;
     first = end;
-    if (byNoise && markNoisy(memory, frame, noiseTarget) === 0) break;
-    if (secondsPerFrame > 0 && performance.now() - start > secondsPerFrame * 1000) break;
+    if (timed && performance.now() - start > secondsPerFrame * 1000) break;
+    if (end === samples) break;
+    const noisy = timed ? markNoisiest(memory, frame, NOISIEST, noiseTarget) : markNoisy(memory, frame, noiseTarget);
+    if (noisy === 0) break;
   }
   return true;
 }
