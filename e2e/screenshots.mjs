@@ -1,5 +1,6 @@
 // Takes the pictures in docs/screenshots from the demo project: `node e2e/screenshots.mjs ADDRESS`.
 import { chromium } from '@playwright/test';
+import sharp from 'sharp';
 
 const [address = 'http://127.0.0.1:4870'] = process.argv.slice(2);
 const folder = new URL('../docs/screenshots/', import.meta.url).pathname;
@@ -70,8 +71,9 @@ await keep('light-theme');
 await page.evaluate(() => (document.documentElement.dataset.theme = 'dark'));
 await desk('Render');
 await page.waitForTimeout(500);
-const take = page.locator('zr-render-desk .box', { hasText: 'Turn' });
-if (await take.count()) await take.first().click();
+await page.getByText('Noise, time and layers').click();
+await page.getByRole('button', { name: /How long/ }).click();
+await page.locator('zr-render-desk', { hasText: /noise about/ }).waitFor({ timeout: 240_000 });
 await keep('render');
 await desk('Reel');
 await keep('reel');
@@ -81,4 +83,26 @@ if (await watch.count()) {
   await page.waitForTimeout(3000);
   await keep('film');
 }
+await desk('Model');
+await shot('Turn');
+await page.keyboard.press('Home');
+await page.getByRole('treeitem', { name: /Back cover/ }).click();
+const lines = Array.from(
+  { length: 12 },
+  (_, k) => `<path d="M0 ${k * 42 + 20}h512" stroke="#1c2a33" stroke-width="6"/>`,
+).join('');
+const drawn = `<svg xmlns="http://www.w3.org/2000/svg" width="512" height="512"><rect width="512" height="512" fill="#d9a441"/>${lines}<circle cx="256" cy="256" r="120" fill="#b5332e"/></svg>`;
+const picture = await sharp(Buffer.from(drawn)).png().toBuffer();
+await page
+  .locator('zr-finish-pictures input[type=file]')
+  .setInputFiles({ name: 'sun-stripes.png', mimeType: 'image/png', buffer: picture });
+await page.waitForTimeout(1500);
+await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
+await page.keyboard.press('Escape');
+await page.getByRole('treeitem', { name: /Back cover/ }).click();
+await page.keyboard.press('Alt+2');
+await page.getByRole('button', { name: 'Traced' }).click();
+await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({ timeout: 120_000 });
+await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
+await keep('pictures');
 await browser.close();

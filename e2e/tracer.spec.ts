@@ -199,13 +199,16 @@ test('without memory that can be shared, one worker refines the picture alone an
 }) => {
   const alone = await browser.newPage();
   // A page that is not isolated from others, as on an address without https, gets no shared memory.
-  await alone.route((url) => !url.pathname.startsWith('/api/'), async (route) => {
-    const response = await route.fetch();
-    const headers = { ...response.headers() };
-    delete headers['cross-origin-opener-policy'];
-    delete headers['cross-origin-embedder-policy'];
-    await route.fulfill({ response, headers });
-  });
+  await alone.route(
+    (url) => !url.pathname.startsWith('/api/'),
+    async (route) => {
+      const response = await route.fetch();
+      const headers = { ...response.headers() };
+      delete headers['cross-origin-opener-policy'];
+      delete headers['cross-origin-embedder-policy'];
+      await route.fulfill({ response, headers });
+    },
+  );
   await alone.goto(server.address);
   await expect(alone.locator('canvas[data-models]')).toBeVisible({ timeout: 60_000 });
   expect(await alone.evaluate(() => crossOriginIsolated)).toBe(false);

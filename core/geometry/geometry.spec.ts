@@ -12,6 +12,7 @@ import {
   transformBounds,
   transformPoint,
   turnFromQuaternion,
+  sideCoordinates,
 } from './index';
 
 describe('rotations', () => {
@@ -66,5 +67,24 @@ describe('meshes', () => {
         smooth[at]! * normals[at]! + smooth[at + 1]! * normals[at + 1]! + smooth[at + 2]! * normals[at + 2]!;
       expect(agreement).toBeGreaterThan(0.95);
     }
+  });
+});
+
+describe('coordinates from the sides', () => {
+  it('run across and down as each of the six sides is seen from outside, 100 mm a picture', () => {
+    const at = (position: number[], normal: number[]) => [
+      ...sideCoordinates({
+        positions: new Float32Array(position),
+        normals: new Float32Array(normal),
+        indices: new Uint32Array(),
+      }),
+    ];
+    // A point up and to the right, seen from each side.
+    expect(at([20, 30, 50], [0, 0, 1])).toEqual([expect.closeTo(0.7), expect.closeTo(0.2)]);
+    expect(at([-20, 30, -50], [0, 0, -1])).toEqual([expect.closeTo(0.7), expect.closeTo(0.2)]);
+    expect(at([50, 30, -20], [1, 0, 0])).toEqual([expect.closeTo(0.7), expect.closeTo(0.2)]);
+    expect(at([-50, 30, 20], [-1, 0, 0])).toEqual([expect.closeTo(0.7), expect.closeTo(0.2)]);
+    expect(at([20, 50, -30], [0, 1, 0])).toEqual([expect.closeTo(0.7), expect.closeTo(0.2)]);
+    expect(at([20, -50, 30], [0, -1, 0])).toEqual([expect.closeTo(0.7), expect.closeTo(0.2)]);
   });
 });

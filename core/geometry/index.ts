@@ -5,3 +5,4 @@ export * from './bounds';
 export * from './normals';
 export * from './sweep';
 export * from './polar';
+export * from './sides';

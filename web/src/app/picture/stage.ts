@@ -4,6 +4,7 @@ import { TransformControls } from 'three/examples/jsm/controls/TransformControls
 import { mapMatrix, type Camera, type Finish, type FinishMap, type Light, type Vector3 } from '@zippy/core/document';
 import {
   floorMesh,
+  sideCoordinates,
   sweepMesh,
   type Bounds,
   type Quaternion,
@@ -343,7 +344,8 @@ export class Stage {
       const finish = part.finish ? frame.finishes[part.finish] : undefined;
       const lit = part.node === this.hovered ? 2 : selectedNodes.has(part.node) ? 1 : 0;
       const map = finish?.maps.baseColor;
-      const hash = map && geometry.hasAttribute('uv') ? pictures[map.picture] : undefined;
+      const hash = map && pictures[map.picture];
+      if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
       mesh.material = this.materialOf(finish, part.glow, lit, map && hash ? this.textureOf(map, hash) : null);
       seen.add(part.node);
     }
@@ -555,6 +557,14 @@ function rows(
   number,
 ] {
   return [...m, 0, 0, 0, 1];
+}
+
+/** Gives a geometry that brought no coordinates those the tracer uses. */
+function projectFromSides(geometry: THREE.BufferGeometry): void {
+  const array = (name: string) => geometry.getAttribute(name).array as Float32Array;
+  const indices = geometry.getIndex()!.array as Uint32Array;
+  const uvs = sideCoordinates({ positions: array('position'), normals: array('normal'), indices });
+  geometry.setAttribute('uv', new THREE.BufferAttribute(uvs, 2));
 }
 
 function geometryOf(mesh: TriangleMesh): THREE.BufferGeometry {
