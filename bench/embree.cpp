@@ -1,42 +1,23 @@
 // Reference: the same rays through Embree, single rays, one thread. Reads triangles (9 floats each) and rays (8 floats each:
 // origin, tMin, direction, tMax); prints seconds for closest hits or any hits, and the hits as t.
-#include <embree3/rtcore.h>
+#include "embreeScene.h"
 #include <chrono>
-#include <cstdio>
-#include <cstdlib>
-#include <cstring>
-#include <vector>
-
-static std::vector<float> read(const char* path) {
-  FILE* f = fopen(path, "rb");
-  fseek(f, 0, SEEK_END);
-  std::vector<float> data(ftell(f) / 4);
-  rewind(f);
-  if (fread(data.data(), 4, data.size(), f) != data.size()) exit(1);
-  fclose(f);
-  return data;
-}
 
 int main(int argc, char** argv) {
   auto triangles = read(argv[1]);
   RTCDevice device = rtcNewDevice("threads=1");
-  RTCScene scene = rtcNewScene(device);
-  RTCGeometry mesh = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_TRIANGLE);
+  RTCScene scene = buildScene(device, triangles);
   size_t count = triangles.size() / 9;
-  float* v = (float*)rtcSetNewGeometryBuffer(mesh, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 12, count * 3);
-  memcpy(v, triangles.data(), triangles.size() * 4);
-  unsigned* i = (unsigned*)rtcSetNewGeometryBuffer(mesh, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 12, count);
-  for (size_t k = 0; k < count * 3; k++) i[k] = k;
-  rtcSetGeometryBuildQuality(mesh, RTC_BUILD_QUALITY_HIGH);
-  rtcCommitGeometry(mesh);
-  rtcAttachGeometry(scene, mesh);
-  rtcSetSceneFlags(scene, RTC_SCENE_FLAG_ROBUST);
-  rtcCommitScene(scene);
+  // Embree may read four bytes beyond the last corner of a shared buffer.
+  std::vector<float> corners(triangles);
+  corners.push_back(0);
+  std::vector<unsigned> numbers(count * 3);
+  for (size_t k = 0; k < count * 3; k++) numbers[k] = k;
   // Building is timed at the quality Embree chooses by itself.
   RTCScene plain = rtcNewScene(device);
   RTCGeometry again = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_TRIANGLE);
-  rtcSetSharedGeometryBuffer(again, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, v, 0, 12, count * 3);
-  rtcSetSharedGeometryBuffer(again, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, i, 0, 12, count);
+  rtcSetSharedGeometryBuffer(again, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, corners.data(), 0, 12, count * 3);
+  rtcSetSharedGeometryBuffer(again, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, numbers.data(), 0, 12, count);
   rtcSetSceneFlags(plain, RTC_SCENE_FLAG_ROBUST);
   auto began = std::chrono::steady_clock::now();
   rtcCommitGeometry(again);

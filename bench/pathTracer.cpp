@@ -1,24 +1,10 @@
 // Reference: a minimal path tracer over Embree's single rays, one thread: diffuse under a rough dielectric layer, one panel and
 // even surroundings, one light sample a vertex with multiple importance sampling, the kernel's depth and roulette. Reads
 // triangles (9 floats each) and the scene (see paths.ts); prints seconds and the mean of the film.
-#include <embree3/rtcore.h>
+#include "embreeScene.h"
 #include <chrono>
 #include <cmath>
 #include <cstdint>
-#include <cstdio>
-#include <cstdlib>
-#include <cstring>
-#include <vector>
-
-static std::vector<float> read(const char* path) {
-  FILE* f = fopen(path, "rb");
-  fseek(f, 0, SEEK_END);
-  std::vector<float> data(ftell(f) / 4);
-  rewind(f);
-  if (fread(data.data(), 4, data.size(), f) != data.size()) exit(1);
-  fclose(f);
-  return data;
-}
 
 struct V {
   float x, y, z;
@@ -67,18 +53,7 @@ int main(int, char** argv) {
   auto triangles = read(argv[1]);
   auto s = read(argv[2]);
   RTCDevice device = rtcNewDevice("threads=1");
-  RTCScene scene = rtcNewScene(device);
-  RTCGeometry mesh = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_TRIANGLE);
-  size_t count = triangles.size() / 9;
-  float* v = (float*)rtcSetNewGeometryBuffer(mesh, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 12, count * 3);
-  memcpy(v, triangles.data(), triangles.size() * 4);
-  unsigned* n = (unsigned*)rtcSetNewGeometryBuffer(mesh, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 12, count);
-  for (size_t k = 0; k < count * 3; k++) n[k] = k;
-  rtcSetGeometryBuildQuality(mesh, RTC_BUILD_QUALITY_HIGH);
-  rtcCommitGeometry(mesh);
-  rtcAttachGeometry(scene, mesh);
-  rtcSetSceneFlags(scene, RTC_SCENE_FLAG_ROBUST);
-  rtcCommitScene(scene);
+  RTCScene scene = buildScene(device, triangles);
 
   int width = s[0], height = s[1], samples = s[2], depth = s[3];
   V eye = {s[4], s[5], s[6]}, right = {s[7], s[8], s[9]}, up = {s[10], s[11], s[12]}, forward = {s[13], s[14], s[15]};

@@ -1,5 +1,6 @@
 import { createKernelMemory, KernelHeap, startKernel, type KernelExports } from '@zippy/kernel/host';
 import { FILTER_LEVELS, FILTER_MARGIN, FILTER_PLANES } from '@zippy/kernel/layout';
+import { boxMean } from './boxMean';
 import type { FrameGuides, LinearFrame } from './frame';
 
 /** Colour below which light is not divided by it: dark surfaces would turn noise into large numbers. */
@@ -138,30 +139,6 @@ function trustOf(
     changes[k] = change * change;
     variances[k] = noise[p]! ** 2;
   }
-  const [change, variance] = [boxMean(changes, width), boxMean(variances, width)];
+  const [change, variance] = [boxMean(changes, width, TRUST_REACH), boxMean(variances, width, TRUST_REACH)];
   return change.map((v, k) => (v > 0 ? Math.min(1, (TRUST_SLACK * variance[k]!) / v) : 1));
-}
-
-/** Means over squares of 2 × TRUST_REACH + 1 pixels, cut off at the edges. */
-function boxMean(values: Float32Array, width: number): Float32Array {
-  const height = values.length / width;
-  const rows = new Float32Array(values.length);
-  const out = new Float32Array(values.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const [from, to] = [Math.max(0, x - TRUST_REACH), Math.min(width - 1, x + TRUST_REACH)];
-      let sum = 0;
-      for (let i = from; i <= to; i++) sum += values[y * width + i]!;
-      rows[y * width + x] = sum / (to - from + 1);
-    }
-  }
-  for (let y = 0; y < height; y++) {
-    const [from, to] = [Math.max(0, y - TRUST_REACH), Math.min(height - 1, y + TRUST_REACH)];
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (let j = from; j <= to; j++) sum += rows[j * width + x]!;
-      out[y * width + x] = sum / (to - from + 1);
-    }
-  }
-  return out;
 }

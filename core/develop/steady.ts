@@ -1,3 +1,4 @@
+import { boxMean } from './boxMean';
 import type { FrameGuides, LinearFrame } from './frame';
 
 /** Frames of the same take beside the one that is developed; null where there is none, or where it is the same picture. */
@@ -115,10 +116,10 @@ function open({ width, height, beauty }: LinearFrame, { normal, albedo, depth, n
     level[p] = 0.2126 * light[p * 3]! + 0.7152 * light[p * 3 + 1]! + 0.0722 * light[p * 3 + 2]!;
     variance[p] = (noise![p]! / Math.max(LEAST_ALBEDO, tint)) ** 2;
   }
-  const deviation = mean3(variance, width, height);
+  const deviation = boxMean(variance, width, 1);
   // The mean of nine pixels has a ninth of their variance.
   for (let p = 0; p < count; p++) deviation[p] = Math.sqrt(deviation[p]! / 9);
-  return { light, level: mean3(level, width, height), deviation, noise: noise!, normal, albedo, depth };
+  return { light, level: boxMean(level, width, 1), deviation, noise: noise!, normal, albedo, depth };
 }
 
 /** Adds what a neighbour saw of the surface of one pixel, blended from the four pixels about its place there. */
@@ -178,28 +179,4 @@ function sameLight(a: Opened, p: number, b: Opened, q: number): number {
   const chance = a.deviation[p]! ** 2 + b.deviation[q]! ** 2 + (0.01 * level) ** 2 + 1e-10;
   const apart = (level - b.level[q]!) ** 2 / (SAME_LIGHT ** 2 * chance);
   return apart <= 1 ? 1 : 1 / (apart * apart);
-}
-
-/** Means over 3 × 3 pixels, cut off at the edges. */
-function mean3(values: Float32Array, width: number, height: number): Float32Array {
-  const rows = new Float32Array(values.length);
-  const out = new Float32Array(values.length);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    for (let x = 0; x < width; x++) {
-      const [from, to] = [Math.max(0, x - 1), Math.min(width - 1, x + 1)];
-      let sum = 0;
-      for (let i = from; i <= to; i++) sum += values[row + i]!;
-      rows[row + x] = sum / (to - from + 1);
-    }
-  }
-  for (let y = 0; y < height; y++) {
-    const [from, to] = [Math.max(0, y - 1), Math.min(height - 1, y + 1)];
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (let j = from; j <= to; j++) sum += rows[j * width + x]!;
-      out[y * width + x] = sum / (to - from + 1);
-    }
-  }
-  return out;
 }
