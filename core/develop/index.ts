@@ -1,3 +1,4 @@
+export * from './boxMean';
 export * from './darkroom';
 export * from './exr';
 export * from './frame';

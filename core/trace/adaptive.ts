@@ -1,4 +1,5 @@
 import { FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
+import { boxMean } from '../develop';
 import { luminance } from '../optics';
 import type { LoadedFrame } from './scene';
 
@@ -41,26 +42,11 @@ function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): F
 function localErrors(memory: WebAssembly.Memory, frame: LoadedFrame): Float32Array {
   const { width, height, floats, film } = frame;
   const errors = errorsOf(new Float32Array(memory.buffer, film, width * height * floats), frame);
-  const rows = new Float32Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      let count = 0;
-      for (let i = Math.max(0, x - REACH); i <= Math.min(width - 1, x + REACH); i++, count++)
-        sum += errors[y * width + i]! ** 2;
-      rows[y * width + x] = sum / count;
-    }
-  }
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      let count = 0;
-      for (let j = Math.max(0, y - REACH); j <= Math.min(height - 1, y + REACH); j++, count++)
-        sum += rows[j * width + x]!;
-      errors[y * width + x] = Math.sqrt(sum / count);
-    }
-  }
-  return errors;
+  return boxMean(
+    errors.map((v) => v * v),
+    width,
+    REACH,
+  ).map(Math.sqrt);
 }
 
 function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float32Array, limit: number): number {
