@@ -16,6 +16,8 @@ const DEPTH_SLOPE: f32 = 0.004;
 /** Millimetres. */
 const DEPTH_LEAST: f32 = 0.5;
 const SPREAD: f32 = 2.2;
+/** Guides may differ by this many times the sum of their variances by chance. */
+const CHANCE: f32 = 3.5;
 
 /** Bytes of a margin left of a row. */
 const MARGIN_BYTES: usize = <usize>FILTER_MARGIN * 4;
@@ -295,8 +297,8 @@ function filterLevel(width: i32, height: i32, step: i32): void {
             ),
           );
           // Guides that are noisy themselves (out of focus, in motion) differ by chance: that much does not count.
-          const chanceNormal = f32x4.mul(two, f32x4.add(spreadNormal, v128.load(spread + q)));
-          const chanceAlbedo = f32x4.mul(two, f32x4.add(spreadAlbedo, v128.load(spread + plane + q)));
+          const chanceNormal = f32x4.mul(f32x4.splat(CHANCE), f32x4.add(spreadNormal, v128.load(spread + q)));
+          const chanceAlbedo = f32x4.mul(f32x4.splat(CHANCE), f32x4.add(spreadAlbedo, v128.load(spread + plane + q)));
           const chanceDepth = f32x4.mul(two, f32x4.sqrt(f32x4.add(spreadDepth, v128.load(spread + 2 * plane + q))));
           const apartDepth = f32x4.sub(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), chanceDepth);
           const dz = f32x4.mul(f32x4.pmax(zero, apartDepth), perReach);
