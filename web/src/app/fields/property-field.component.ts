@@ -138,6 +138,9 @@ import { PaceFieldComponent } from './pace-field.component';
       flex: 1;
       min-width: 0;
     }
+    select {
+      padding-inline: 6px 0;
+    }
     .value .mono {
       min-width: 0;
       overflow: hidden;
