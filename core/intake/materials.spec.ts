@@ -156,6 +156,20 @@ describe('OBJ with pictures', () => {
   });
 });
 
+describe('a picture named in an MTL', () => {
+  it.each([
+    'grain.png',
+    '-s 1 2 1 grain.png',
+    '-clamp on -bm 0.5 grain.png',
+    '-imfchan r ./maps/grain.png',
+    '-s 1 1 1 C:\\work\\grain.png',
+  ])('is found behind options and folders: %s', (named) => {
+    const obj = new TextEncoder().encode('v 0 0 0\nv 10 0 0\nv 0 10 0\nusemtl m\nf 1 2 3\n');
+    const model = readObj(obj, 'x.obj', `newmtl m\nmap_Kd ${named}\n`, [{ name: 'grain.png', bytes: png }]);
+    expect(model.finishes[0]!.maps).toHaveLength(1);
+  });
+});
+
 describe('a picture', () => {
   it('is read as it was kept, and refused where it is damaged', () => {
     expect(readPicture(png, 'x').pixels).toEqual(new Uint8Array([10, 20, 30, 255]));

@@ -18,11 +18,11 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
   const finishes: ModelFinish[] = [];
   const missing = new Set<string>();
   const pictureOf = (path: string): number | null => {
-    // The last of the words is the file; options stand before it. Paths of another machine say nothing here.
+    // Options with their numbers stand before the file. Paths of another machine say nothing here.
     const file = path
       .trim()
-      .replace(/^.*[/\\\\]/, '')
-      .replace(/^(-\w+ \S+ )+/, '');
+      .replace(/^(-\w+(\s+(on|off|[a-z]|[-\d.]+))*\s+)+/, '')
+      .replace(/^.*[/\\]/, '');
     const at = pictures.findIndex((picture) => picture.name.toLowerCase() === file.toLowerCase());
     if (at < 0) missing.add(file);
     return at < 0 ? null : at;

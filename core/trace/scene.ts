@@ -30,6 +30,8 @@ export interface SceneSource {
   sky(picture: string): Promise<SkyPicture>;
   /** A picture that a finish wears, by its asset id. */
   picture(asset: string): Promise<TexturePicture>;
+  /** What tells the content behind an asset id: one memory serves many projects, and ids are unique in theirs only. */
+  contentOf?(asset: string): string;
 }
 
 /** A frame in kernel memory, ready to be rendered by any worker on it. */
@@ -111,7 +113,7 @@ export class SceneMemory {
     const { kind, picture, color, sky } = state.set.surroundings;
     const name =
       kind === 'picture' && picture
-        ? `picture/${picture}`
+        ? `picture/${this.contentOf(picture)}`
         : kind === 'sky'
           ? `sky/${sky.elevation}/${sky.turbidity}`
           : `color/${color.join()}`;
@@ -133,16 +135,24 @@ export class SceneMemory {
     const worn = new Set(state.parts.map((part) => part.finish));
     for (const finish of Object.values(state.finishes).filter(({ id }) => worn.has(id))) {
       for (const { map } of finishMaps(finish)) {
-        const name = textureName(map);
+        const name = this.textureName(map);
         if (this.textures.has(name)) continue;
         this.textures.set(name, loadTexture(this.heap, await this.source.picture(map.picture), map.coding));
       }
     }
   }
 
+  private contentOf(asset: string): string {
+    return this.source.contentOf?.(asset) ?? asset;
+  }
+
+  private textureName({ picture, coding }: FinishMap): string {
+    return `${this.contentOf(picture)}/${coding}`;
+  }
+
   private writeMapsOf(finish: Finish, at: number): void {
     const maps = finishMaps(finish).flatMap(({ slot, map }) => {
-      const texture = this.textures.get(textureName(map));
+      const texture = this.textures.get(this.textureName(map));
       return texture === undefined ? [] : [{ slot, map, texture }];
     });
     if (maps.length > 0) writeMaps(this.heap, at, maps);
@@ -414,8 +424,6 @@ function windowOf({ width, height, region }: RenderSettings): LoadedFrame['windo
 }
 
 const floorName = ({ set: { floor } }: FrameState): string => `${floor.kind}/${floor.size}/${floor.depth}`;
-
-const textureName = ({ picture, coding }: FinishMap): string => `${picture}/${coding}`;
 
 const unique = (names: string[]): string[] => [...new Set(names)];
 

@@ -1,7 +1,11 @@
+import { createKernelMemory, startKernel } from '@zippy/kernel/host';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
 import { newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
 import { decodeSrgb } from '../optics';
-import { box, quad, renderScene, type TestScene } from './testing/renderState';
+import { defaultRenderSettings, plainSky, renderTiles, resetTiles, SceneMemory } from './index';
+import { box, frameState, quad, renderScene, type TestScene } from './testing/renderState';
 import type { TexturePicture } from './textures';
 
 // Tried by breaking the kernel on purpose: only the finest level used, rows and columns of the matrix exchanged, the two
@@ -230,5 +234,34 @@ describe('a picture on a surface', () => {
     );
     expect(film.mean[0]).toBeGreaterThan(0.01);
     expect(film.mean[1]).toBe(0);
+  });
+
+  it("is told from another project's under the same id by its content", async () => {
+    const memory = createKernelMemory();
+    const wasm = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
+    const kernel = await startKernel(new WebAssembly.Module(wasm), memory, 0);
+    let red = true;
+    const scene = new SceneMemory(kernel, memory, {
+      mesh: async () => card,
+      sky: async () => plainSky([1, 1, 1]),
+      picture: async () => plain(red ? [255, 0, 0, 255] : [0, 0, 255, 255]),
+      contentOf: (asset) => `${asset} ${red}`,
+    });
+    const finish = { ...white, maps: { baseColor: newMap('baseColor', 'sign') } };
+    const state = frameState({ parts: [{ mesh: card, finish }], set: (set) => (set.surroundings.color = [1, 1, 1]) });
+    const middle = async () => {
+      const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 4 };
+      const frame = await scene.load(state, settings);
+      scene.setSamples(frame, 0, 4);
+      resetTiles(memory);
+      renderTiles(kernel, memory, frame, false);
+      const at = (8 * 16 + 8) * frame.floats;
+      return [...scene.readFilm(frame).slice(at, at + 3)];
+    };
+    const first = await middle();
+    red = false;
+    const second = await middle();
+    expect(first[0]!).toBeGreaterThan(first[2]! + 0.1);
+    expect(second[2]!).toBeGreaterThan(second[0]! + 0.1);
   });
 });

@@ -53,6 +53,8 @@ const scene = new SceneMemory(kernel, memory, {
   },
   sky: async (picture) => readSurroundings(new Uint8Array(await readFile(files[picture] ?? '')), 'surroundings'),
   picture: async (asset) => readPicture(new Uint8Array(await readFile(files[asset] ?? '')), asset),
+  // Paths are made of content hashes.
+  contentOf: (asset) => files[asset] ?? asset,
 });
 
 /** Node's own zlib runs in native code. */

@@ -49,6 +49,7 @@ class Refiner {
         const { hash, name } = refiner!.fileOf(asset);
         return readPicture(await fetchBytes(hash), name);
       },
+      contentOf: (asset) => refiner!.pictures[asset]?.hash ?? asset,
     });
     const darkroom = await Darkroom.open(start.module, start.memory !== null);
     refiner = new Refiner(kernel, memory, start.tiles, scene, darkroom);
