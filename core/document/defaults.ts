@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import {
   SCHEMA_VERSION,
+  type Asset,
   type Camera,
   type Finish,
   type Light,
@@ -8,6 +9,7 @@ import {
   type Move,
   type MoveKind,
   type ProjectDocument,
+  type Recipe,
   type SceneNode,
   type Shot,
   type StudioSet,
@@ -16,6 +18,32 @@ import {
 
 /** A new id, unique over all documents. */
 export const newId = (): string => nanoid(12);
+
+/** An asset of one file that needs no recipe. */
+export function newAsset(over: Pick<Asset, 'name' | 'kind' | 'hash'> & Partial<Asset>): Asset {
+  return {
+    id: newId(),
+    sourceHash: over.hash,
+    sourceName: over.name,
+    companions: [],
+    recipe: null,
+    found: {},
+    ...over,
+  };
+}
+
+export const defaultRecipe = (): Recipe => ({
+  unit: 'mm',
+  scale: 1,
+  up: 'y',
+  front: 0,
+  chord: 0.08,
+  angle: 0.27,
+  // 30 degrees: rounds of sixteen sides and more become smooth, bevels stay.
+  crease: Math.PI / 6,
+  merge: 'parts',
+  leave: {},
+});
 
 export const defaultLook = (): Look => ({
   exposure: 0,

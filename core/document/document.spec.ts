@@ -130,6 +130,19 @@ describe('opening a document', () => {
     expect(Object.keys(opened.shots)).toEqual(Object.keys(now.shots));
   });
 
+  it('brings a document of version 3 up to date: its models keep their files and have no recipe', () => {
+    const asset = {
+      id: 'm',
+      name: 'Lamp',
+      kind: 'model',
+      hash: 'a'.repeat(64),
+      sourceHash: 'b'.repeat(64),
+      sourceName: 'l.stl',
+    };
+    const opened = openDocument({ ...newDocument('F'), schemaVersion: 3, assets: { m: asset } });
+    expect(opened.assets['m']).toEqual({ ...asset, companions: [], recipe: null, found: {} });
+  });
+
   it('brings a document of version 1 up to date: power in lumens gets its unit, wherever it is named', () => {
     const now = newDocument('Old');
     const { power: lumens, ...key } = newLight('panel', { id: 'key', power: 123 });

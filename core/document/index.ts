@@ -7,3 +7,4 @@ export * from './edits';
 export * from './history';
 export * from './properties';
 export * from './ordering';
+export * from './meshRef';

@@ -63,6 +63,12 @@ const migrations: Record<number, (document: Json) => Json> = {
     schemaVersion: 3,
     finishes: each(document['finishes'], (finish) => ({ ...finish, maps: {} })),
   }),
+  // Version 3 kept no record of how a model's file was made.
+  3: (document) => ({
+    ...document,
+    schemaVersion: 4,
+    assets: each(document['assets'], (asset) => ({ ...asset, companions: [], recipe: null, found: {} })),
+  }),
 };
 
 /**

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 3;
+export const SCHEMA_VERSION = 4;
 
 export const LIMITS = {
   parts: 20_000,
@@ -25,6 +25,44 @@ const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const frame = z.number().min(-1e6).max(1e6);
 const kelvin = z.number().min(1000).max(20_000);
 
+/** Units of length a file may be in. */
+export const UNIT_NAMES = ['mm', 'cm', 'm', 'inch', 'foot'] as const;
+
+/** Mends of imported meshes that can be left out. What is missing, infinite or without area cannot stay. */
+export const MENDS = ['duplicates', 'orientation', 'weld', 'normals'] as const;
+
+/** What a mesh may be found to have; see intake/mend.ts for what each counts. */
+export const FINDINGS = [
+  'range',
+  'infinite',
+  'flat',
+  'duplicates',
+  'mixed',
+  'inverted',
+  'unwelded',
+  'normals',
+  'open',
+] as const;
+
+/** How a model's normalised file was made from its source, so that it can be made again with other choices. */
+export const recipeSchema = z.object({
+  unit: z.enum(UNIT_NAMES),
+  /** Multiplies sizes besides the unit, where the true length of something was typed. */
+  scale: z.number().min(1e-9).max(1e9),
+  up: z.enum(['x', 'y', 'z']),
+  /** Quarter turns about the vertical, counter-clockwise from above. */
+  front: z.number().int().min(0).max(3),
+  /** Largest distance of triangles from the surface of a solid, millimetres. */
+  chord: z.number().min(0.0001).max(100),
+  /** Largest angle between neighbouring triangles of a solid, radians. */
+  angle: z.number().min(0.01).max(1.6),
+  /** Angle between neighbouring triangles from which an edge is sharp where the file brings no normals, radians. */
+  crease: z.number().min(0).max(Math.PI),
+  merge: z.enum(['parts', 'finish', 'all']),
+  /** Numbers of the meshes for which a mend is left out. */
+  leave: z.partialRecord(z.enum(MENDS), z.array(z.number().int().min(0)).max(LIMITS.parts)),
+});
+
 export const assetSchema = z.object({
   id,
   name,
@@ -34,6 +72,34 @@ export const assetSchema = z.object({
   /** Content hash of the file as it was brought in. */
   sourceHash: hash,
   sourceName: name,
+  /** Files that came along with the source: materials, buffers, pictures. */
+  companions: z.array(z.object({ name, hash })).max(1000),
+  /** Null for what is no model, and for models of versions that kept none. */
+  recipe: recipeSchema.nullable(),
+  /** How often something was found, by the number of the mesh. */
+  found: z.partialRecord(z.enum(FINDINGS), z.record(z.string().regex(/^\d{1,6}$/), z.number().int().min(1))),
+});
+
+/** Affine map as three rows of four. */
+const transform = z.tuple([
+  finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite,
+]); // prettier-ignore
+
+const pieceOfMesh = {
+  asset: hash,
+  index: z.number().int().min(0),
+  /** Numbers of the faces that are meant; all where it is missing. */
+  faces: z.array(z.number().int().min(0)).min(1).max(100_000).optional(),
+};
+
+/** A mesh of a model's file, some faces of one, or several joined to one part. */
+export const meshRefSchema = z.object({
+  ...pieceOfMesh,
+  joined: z
+    .array(z.object({ ...pieceOfMesh, transform }))
+    .min(1)
+    .max(LIMITS.parts)
+    .optional(),
 });
 
 export const nodeSchema = z.object({
@@ -49,7 +115,7 @@ export const nodeSchema = z.object({
   /** Point in the node's own space about which turn and scale act. */
   pivot: vector,
   visible: z.boolean(),
-  mesh: z.object({ asset: hash, index: z.number().int().min(0) }).nullable(),
+  mesh: meshRefSchema.nullable(),
   finish: id.nullable(),
   /** Multiplies the emission of the finish on this part alone. */
   glow: z.number().min(0).max(1000),
@@ -406,6 +472,10 @@ export const documentSchema = z.object({
 });
 
 export type Asset = z.infer<typeof assetSchema>;
+export type Recipe = z.infer<typeof recipeSchema>;
+export type MeshRef = z.infer<typeof meshRefSchema>;
+export type Mend = (typeof MENDS)[number];
+export type Finding = (typeof FINDINGS)[number];
 export type SceneNode = z.infer<typeof nodeSchema>;
 export type Finish = z.infer<typeof finishSchema>;
 export type MapSlot = (typeof MAP_SLOTS)[number];

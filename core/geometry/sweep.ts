@@ -6,6 +6,8 @@ export interface TriangleMesh {
   indices: Uint32Array;
   /** Two coordinates a vertex, v downwards as in the picture, where the surface can carry pictures. */
   uvs?: Float32Array;
+  /** Number of the face each triangle belongs to: of the solid it was cut from, or between its creases. */
+  faces?: Uint32Array;
 }
 
 /** A square floor of edge `size` round the origin, top side up. */

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { dirname } from 'node:path';
-import type { CadKernel } from './step';
+import type { CadKernel } from './cad';
 
 /**
  * Starts the CAD kernel from its WebAssembly bytes. Takes seconds: keep it for all files that follow.

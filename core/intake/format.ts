@@ -1,7 +1,47 @@
 import { UserProblem } from '../document';
 import type { ModelFormat } from './model';
 
-const NAMES: Record<ModelFormat, string> = { step: 'STEP', stl: 'STL', obj: 'OBJ', glb: 'GLB' };
+const NAMES: Record<ModelFormat, string> = {
+  step: 'STEP',
+  iges: 'IGES',
+  brep: 'BREP',
+  stl: 'STL',
+  obj: 'OBJ',
+  ply: 'PLY',
+  '3mf': '3MF',
+  fbx: 'FBX',
+  dae: 'DAE',
+  gltf: 'glTF',
+  glb: 'GLB',
+  zip: 'zip',
+};
+
+/** Formats by the end of the name; those that share one are told apart by their bytes. */
+const ENDINGS: Record<string, ModelFormat> = {
+  step: 'step',
+  stp: 'step',
+  iges: 'iges',
+  igs: 'iges',
+  brep: 'brep',
+  brp: 'brep',
+  stl: 'stl',
+  obj: 'obj',
+  ply: 'ply',
+  '3mf': '3mf',
+  fbx: 'fbx',
+  dae: 'dae',
+  gltf: 'gltf',
+  glb: 'glb',
+  zip: 'zip',
+};
+
+/** What can be brought in, for people. */
+export const FORMAT_LIST = 'STEP, IGES, BREP, STL, OBJ, PLY, 3MF, FBX, DAE, glTF or GLB file, or a zip of these';
+
+/** Ends of names that a file dialog offers: models and what they name. */
+export const ACCEPTED = [...Object.keys(ENDINGS), 'mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp', 'ktx2']
+  .map((ending) => `.${ending}`)
+  .join();
 
 /** Largest file that is read. */
 export const MOST_FILE_BYTES = 1_000_000_000;
@@ -23,6 +63,14 @@ export function detectFormat(bytes: Uint8Array, fileName: string): ModelFormat {
   const extension = /\.([a-z0-9]+)$/i.exec(fileName)?.[1]?.toLowerCase() ?? '';
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 4096));
   if (head.startsWith('glTF')) return 'glb';
+  // A 3MF file is a zip archive by its bytes, so that only its name or what is in it tells.
+  if (head.startsWith('PK\x03\x04')) return extension === '3mf' || /3D\/3dmodel\.model/.test(head) ? '3mf' : 'zip';
+  if (/^Kaydara FBX Binary|^; FBX \d/.test(head)) return 'fbx';
+  if (/^ply\r?\n/.test(head)) return 'ply';
+  if (/^\s*(CASCADE Topology|DBRep_DrawableShape)/.test(head)) return 'brep';
+  if (/^.{72}S {0,6}\d+\s*$/m.test(head.slice(0, 84))) return 'iges';
+  if (/<COLLADA\b/.test(head)) return 'dae';
+  if (/^\s*\{/.test(head) && (extension === 'gltf' || /"asset"\s*:/.test(head))) return 'gltf';
   if (/^\s*ISO-10303-21/.test(head)) return 'step';
   if (bytes.length >= 84) {
     const count = new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true);
@@ -34,9 +82,7 @@ export function detectFormat(bytes: Uint8Array, fileName: string): ModelFormat {
     /^v\s+[-\d.]/m.test(new TextDecoder('latin1').decode(bytes.subarray(0, 1 << 20)))
   )
     return 'obj';
-  const claimed: ModelFormat | undefined = ({ step: 'step', stp: 'step', stl: 'stl', obj: 'obj', glb: 'glb' } as const)[
-    extension as 'step'
-  ];
+  const claimed = ENDINGS[extension];
   // A binary STL whose count lies is still read: its triangles are where they always are.
   if (extension === 'stl' && bytes.length > 134) return 'stl';
   if (claimed)
@@ -47,7 +93,7 @@ export function detectFormat(bytes: Uint8Array, fileName: string): ModelFormat {
     );
   throw new UserProblem(
     'format-unknown',
-    `"${fileName}" is in a form that cannot be read. Choose a STEP, STL, OBJ or GLB file.`,
+    `"${fileName}" is in a form that cannot be read. Choose a ${FORMAT_LIST}.`,
     415,
   );
 }

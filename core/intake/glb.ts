@@ -1,21 +1,51 @@
-import { Document, Primitive, WebIO, type Accessor, type Buffer, type Node as GltfNode } from '@gltf-transform/core';
+import {
+  Document,
+  Logger,
+  Primitive,
+  WebIO,
+  type Accessor,
+  type Buffer,
+  type Node as GltfNode,
+} from '@gltf-transform/core';
 import { UserProblem } from '../document';
 import type { Transform, TriangleMesh } from '../geometry';
 import { GLTF_EXTENSIONS } from './gltfExtensions';
 import { materialFinish } from './materialFinish';
 import type { Model, ModelNode, ModelPicture } from './model';
+import { findCompanion, type SourceFile } from './sources';
 
-export const gltf = (): WebIO => new WebIO().registerExtensions(GLTF_EXTENSIONS);
+export const gltf = (): WebIO =>
+  new WebIO().registerExtensions(GLTF_EXTENSIONS).setLogger(new Logger(Logger.Verbosity.SILENT));
+
+/** Unpackers of compressed meshes, by the names under which the extensions ask for them. */
+export type MeshDecoders = Record<string, unknown>;
+
+/** Number of a triangle's face at its corners, in our own files. */
+const FACE = '_FACE';
 
 const broken = (name: string, why: string) =>
   new UserProblem('file-broken', `"${name}" cannot be read: ${why}. Export it again as GLB.`, 422);
 
-/** Reads a GLB file. @throws UserProblem `file-broken` */
-export async function readGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<Model> {
+/**
+ * Reads a GLB file, or a glTF file with the buffers and pictures that came along.
+ * @throws UserProblem `file-broken`
+ */
+export async function readGlb(
+  bytes: Uint8Array<ArrayBuffer>,
+  name: string,
+  companions: readonly SourceFile[] = [],
+  decoders: MeshDecoders = {},
+): Promise<Model> {
+  const notes = new Set<string>();
   let document: Document;
   try {
-    document = await gltf().readBinary(bytes);
+    const reader = gltf().registerDependencies(decoders);
+    document =
+      bytes[0] === GLB_MAGIC
+        ? await reader.readBinary(bytes)
+        : await reader.readJSON(gatherResources(bytes, name, companions, notes));
   } catch (error) {
+    if (error instanceof UserProblem) throw error;
     throw broken(name, error instanceof Error ? error.message.slice(0, 120) : 'it is damaged');
   }
   const root = document.getRoot();
@@ -25,12 +55,13 @@ export async function readGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Pro
     name: texture.getName() || texture.getURI() || `Picture ${k + 1}`,
     bytes: new Uint8Array(texture.getImage() ?? []),
   }));
-  const notes = new Set<string>();
   const finishes = materials.map((material) => materialFinish(material, (texture) => textures.indexOf(texture), notes));
   const meshes: TriangleMesh[] = [];
   const known = new Map<Primitive, number>();
   const nodes: ModelNode[] = [];
-  const visit = (node: GltfNode, parent: number) => {
+  const visit = (node: GltfNode, parent: number, depth: number) => {
+    if (depth > MOST_DEPTH || nodes.length > MOST_NODES)
+      throw broken(name, 'its tree is deeper or larger than any model is');
     const at = nodes.length;
     const primitives = (node.getMesh()?.listPrimitives() ?? []).filter(
       (each) => each.getMode() === Primitive.Mode.TRIANGLES && each.getAttribute('POSITION'),
@@ -59,9 +90,9 @@ export async function readGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Pro
         add(primitive, primitives.length > 1 ? `${label} ${k + 1}` : label, at, IDENTITY_12),
       );
     }
-    node.listChildren().forEach((child) => visit(child, at));
+    node.listChildren().forEach((child) => visit(child, at, depth + 1));
   };
-  for (const scene of root.listScenes().slice(0, 1)) scene.listChildren().forEach((node) => visit(node, -1));
+  for (const scene of root.listScenes().slice(0, 1)) scene.listChildren().forEach((node) => visit(node, -1, 0));
   if (meshes.length === 0) throw broken(name, 'it holds no triangles');
   return {
     nodes,
@@ -72,8 +103,60 @@ export async function readGlb(bytes: Uint8Array<ArrayBuffer>, name: string): Pro
     unitReason: 'GLB files are in metres by their standard.',
     up: 'y',
     upReason: 'GLB files are Y up by their standard.',
+    exact: false,
     notes: [...notes],
   };
+}
+
+const GLB_MAGIC = 0x67;
+const MOST_DEPTH = 500;
+const MOST_NODES = 200_000;
+
+/** A glTF file's text with the bytes of what it names. Pictures that are missing are said and left out. */
+function gatherResources(
+  bytes: Uint8Array,
+  name: string,
+  companions: readonly SourceFile[],
+  notes: Set<string>,
+): { json: never; resources: Record<string, Uint8Array<ArrayBuffer>> } {
+  type Named = { uri?: string; mimeType?: string; name?: string };
+  let json: { buffers?: Named[]; images?: Named[] };
+  try {
+    json = JSON.parse(new TextDecoder().decode(bytes)) as typeof json;
+  } catch {
+    throw broken(name, 'its text is cut off or damaged');
+  }
+  if (typeof json !== 'object' || json === null) throw broken(name, 'it holds no scene');
+  const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
+  const find = ({ uri }: Named): boolean => {
+    if (typeof uri !== 'string' || uri.startsWith('data:')) return true;
+    const path = decodePath(uri);
+    const found = companions.find((each) => each.name === path) ?? findCompanion(companions, path);
+    if (found) resources[uri] = found.bytes;
+    return found !== undefined;
+  };
+  for (const buffer of Array.isArray(json.buffers) ? json.buffers : []) {
+    if (find(buffer)) continue;
+    throw new UserProblem(
+      'file-incomplete',
+      `"${name}" needs the file "${String(buffer.uri).slice(0, 100)}", which did not come along. Drop both together, or export as GLB.`,
+      422,
+    );
+  }
+  const images = Array.isArray(json.images) ? json.images : [];
+  for (const image of images.filter((each) => !find(each))) {
+    notes.add(`The picture "${String(image.uri).slice(0, 100)}" did not come along. Drop it with the file.`);
+    resources[image.uri!] = new Uint8Array();
+  }
+  return { json: json as never, resources };
+}
+
+function decodePath(uri: string): string {
+  try {
+    return decodeURIComponent(uri);
+  } catch {
+    return uri;
+  }
 }
 
 const IDENTITY_12: Transform = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
@@ -84,12 +167,15 @@ function fromColumns(m: number[]): Transform {
 
 function primitiveMesh(primitive: Primitive): TriangleMesh {
   const positions = floats(primitive.getAttribute('POSITION'));
-  const indices = primitive.getIndices()?.getArray();
+  const given = primitive.getIndices()?.getArray();
+  const indices = given ? new Uint32Array(given) : Uint32Array.from({ length: positions.length / 3 }, (_, k) => k);
   const uvs = primitive.getAttribute('TEXCOORD_0');
+  const face = primitive.getAttribute(FACE)?.getArray();
   return {
     positions,
     normals: floats(primitive.getAttribute('NORMAL')),
-    indices: indices ? new Uint32Array(indices) : Uint32Array.from({ length: positions.length / 3 }, (_, k) => k),
+    indices,
+    ...(face ? { faces: Uint32Array.from({ length: indices.length / 3 }, (_, t) => face[indices[t * 3]!]!) } : {}),
     ...(uvs ? { uvs: floats(uvs) } : {}),
   };
 }
@@ -133,12 +219,70 @@ export async function writeMeshesGlb(meshes: readonly TriangleMesh[]): Promise<U
   const scene = document.createScene();
   const root = document.createNode('millimetres').setScale([0.001, 0.001, 0.001]);
   scene.addChild(root);
-  meshes.forEach((mesh, k) => {
+  meshes.forEach((each, k) => {
     const name = `mesh ${k}`;
+    const mesh = cornersByFace(each);
     const primitive = writePrimitive(document, buffer, mesh);
+    if (mesh.corners) {
+      const face = document.createAccessor().setType('SCALAR').setArray(mesh.corners).setBuffer(buffer);
+      primitive.setAttribute(FACE, face);
+    }
     root.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
   });
   return (await gltf().writeBinary(document)) as Uint8Array<ArrayBuffer>;
+}
+
+/**
+ * A mesh whose triangles know their face by their first corner: triangles are turned until that corner belongs to no other
+ * face, and where none does, one more vertex is made.
+ */
+function cornersByFace(mesh: TriangleMesh): TriangleMesh & { corners?: Float32Array<ArrayBuffer> } {
+  const { faces } = mesh;
+  if (!faces) return mesh;
+  const FREE = 0xffffffff;
+  const owner = new Uint32Array(mesh.positions.length / 3).fill(FREE);
+  const indices = mesh.indices.slice();
+  const added: number[] = [];
+  const addedFaces: number[] = [];
+  const homes = new Map<string, number>();
+  for (let t = 0; t < faces.length; t++) {
+    const face = faces[t]!;
+    const [a, b, c] = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!];
+    const turns = [[a, b, c], [b, c, a], [c, a, b]] as const; // prettier-ignore
+    const own = turns.find(([first]) => owner[first] === face) ?? turns.find(([first]) => owner[first] === FREE);
+    if (own) {
+      owner[own[0]] = face;
+      indices.set(own, t * 3);
+      continue;
+    }
+    const key = `${a}/${face}`;
+    let vertex = homes.get(key);
+    if (vertex === undefined) {
+      vertex = owner.length + added.push(a) - 1;
+      addedFaces.push(face);
+      homes.set(key, vertex);
+    }
+    indices[t * 3] = vertex;
+  }
+  const corners = new Float32Array(owner.length + added.length);
+  owner.forEach((face, k) => (corners[k] = face === FREE ? 0 : face));
+  corners.set(addedFaces, owner.length);
+  const longer = (from: Float32Array, width: number) => {
+    if (added.length === 0) return from;
+    const out = new Float32Array(from.length + added.length * width);
+    out.set(from);
+    added.forEach((vertex, k) =>
+      out.set(from.subarray(vertex * width, vertex * width + width), from.length + k * width),
+    );
+    return out;
+  };
+  return {
+    positions: longer(mesh.positions, 3),
+    normals: longer(mesh.normals, 3),
+    indices,
+    ...(mesh.uvs ? { uvs: longer(mesh.uvs, 2) } : {}),
+    corners,
+  };
 }
 
 /** The meshes of a GLB that `writeMeshesGlb` made, in their order. */

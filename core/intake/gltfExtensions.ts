@@ -1,4 +1,7 @@
 import {
+  EXTMeshoptCompression,
+  EXTTextureWebP,
+  KHRDracoMeshCompression,
   KHRMaterialsAnisotropy,
   KHRMaterialsClearcoat,
   KHRMaterialsDispersion,
@@ -10,11 +13,15 @@ import {
   KHRMaterialsTransmission,
   KHRMaterialsVolume,
   KHRMeshQuantization,
+  KHRTextureBasisu,
   KHRTextureTransform,
 } from '@gltf-transform/extensions';
 
 /** Extensions of glTF that are read and written. */
 export const GLTF_EXTENSIONS = [
+  EXTMeshoptCompression,
+  EXTTextureWebP,
+  KHRDracoMeshCompression,
   KHRMaterialsAnisotropy,
   KHRMaterialsClearcoat,
   KHRMaterialsDispersion,
@@ -26,6 +33,7 @@ export const GLTF_EXTENSIONS = [
   KHRMaterialsTransmission,
   KHRMaterialsVolume,
   KHRMeshQuantization,
+  KHRTextureBasisu,
   KHRTextureTransform,
 ];
 

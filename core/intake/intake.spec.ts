@@ -3,9 +3,10 @@ import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { box } from '../trace/testing/renderState';
 import { writeExr } from '../develop';
+import { defaultRecipe } from '../document';
 import { transformPoint } from '../geometry';
 import {
-  checkModel,
+  mendModel,
   detectFormat,
   modelBounds,
   modelTransforms,
@@ -15,7 +16,7 @@ import {
   readGlb,
   readMeshesGlb,
   readObj,
-  readStep,
+  readCad,
   readStl,
   readSurroundings,
   summarize,
@@ -25,6 +26,9 @@ import {
 } from './index';
 import { startCadKernel } from './cadKernel';
 
+const recipe = defaultRecipe();
+const sound = (model: Model): Model => mendModel(model, recipe).model;
+const found = (model: Model) => mendModel(model, recipe).found;
 const text = (value: string) => new TextEncoder().encode(value);
 const noFailure = (run: () => unknown): Error => {
   try {
@@ -65,7 +69,7 @@ describe('the format of a file', () => {
 
 describe('STL', () => {
   it('that lies about its count is read as far as it goes, and says so', () => {
-    const model = checkModel(
+    const model = sound(
       readStl(binaryStl(4_000_000_000, [TRIANGLE, [...TRIANGLE.slice(0, 6), 50, 50, 50]]), 'lie.stl'),
     );
     expect(summarize(model).triangles).toBe(2);
@@ -75,25 +79,25 @@ describe('STL', () => {
   it('with infinite or flat triangles loses only those', () => {
     const bad = [...TRIANGLE];
     bad[4] = Infinity;
-    const model = checkModel(readStl(binaryStl(3, [TRIANGLE, bad, [0, 0, 0, 1, 1, 1, 2, 2, 2]]), 'bad.stl'));
-    expect(summarize(model).triangles).toBe(1);
-    expect(model.notes.join(' ')).toMatch(/without a finite place.*without area/);
+    const model = readStl(binaryStl(3, [TRIANGLE, bad, [0, 0, 0, 1, 1, 1, 2, 2, 2]]), 'bad.stl');
+    expect(summarize(sound(model)).triangles).toBe(1);
+    expect(found(model)).toMatchObject({ infinite: { 0: 1 }, flat: { 0: 1 } });
     const all = readStl(binaryStl(1, [bad]), 'all.stl');
-    expect(noFailure(() => checkModel(all)).message).toMatch(/no solid or surface/);
+    expect(noFailure(() => sound(all)).message).toMatch(/no solid or surface/);
   });
 });
 
 describe('OBJ', () => {
   it('gives a part per object and its colours', () => {
     const obj = 'o A\nv 0 0 0\nv 10 0 0\nv 0 10 0\nusemtl m\nf 1 2 3\no B\nv 0 0 5\nv 10 0 5\nv 0 10 5\nf 4 5 6\n';
-    const model = checkModel(readObj(text(obj), 'two.obj', 'newmtl m\nKd 1 0 0\n'));
+    const model = sound(readObj(text(obj), 'two.obj', 'newmtl m\nKd 1 0 0\n'));
     expect(model.nodes.map((node) => node.name)).toEqual(['A', 'B']);
     expect(model.finishes[0]!.values.baseColor![0]).toBeCloseTo(1);
   });
 
   it('with indices out of range keeps what can be kept', () => {
     const obj = 'v 0 0 0\nv 10 0 0\nv 0 10 0\nf 1 2 3\nf 1 2 99\n';
-    expect(summarize(checkModel(readObj(text(obj), 'range.obj', null))).triangles).toBe(1);
+    expect(summarize(sound(readObj(text(obj), 'range.obj', null))).triangles).toBe(1);
   });
 });
 
@@ -103,7 +107,7 @@ describe('GLB', () => {
     const meshes = await readMeshesGlb(glb);
     expect(meshes).toHaveLength(2);
     expect(meshes[0]!.positions).toEqual(box(10, 20, 30).positions);
-    expect(summarize(checkModel(await readGlb(glb, 'own.glb'))).size.map(Math.round)).toEqual([10, 20, 30]);
+    expect(summarize(sound(await readGlb(glb, 'own.glb'))).size.map(Math.round)).toEqual([10, 20, 30]);
   });
 
   it('cut short at any place is refused with a sentence', async () => {
@@ -127,11 +131,12 @@ describe('a model', () => {
     unitReason: '',
     up: 'z',
     upReason: '',
+    exact: false,
     notes: [],
   };
 
   it('in inches and Z up becomes millimetres and Y up with the same shape', () => {
-    const normal = normalizeModel(model, 'inch', 'z');
+    const normal = normalizeModel(model, { unit: 'inch', scale: 1, up: 'z', front: 0 });
     const { low, high } = modelBounds(normal);
     expect(high.map((v, k) => v - low[k]!)).toEqual([
       expect.closeTo(50.8, 3),
@@ -148,7 +153,7 @@ describe('a model', () => {
   });
 
   it('is placed centred and on the floor, keeping its tree', () => {
-    const normal = normalizeModel(model, 'mm', 'y');
+    const normal = normalizeModel(model, recipe);
     const { nodes, root } = placeModel(modelTree(normal), 'a'.repeat(64), 'Thing', 0);
     expect(nodes.find((node) => node.id === root)!.position).toEqual([-5, 2, -7]);
     expect(nodes.find((node) => node.name === 'Part')!.parent).toBe(nodes.find((node) => node.name === 'Group')!.id);
@@ -190,7 +195,7 @@ describe('STEP', () => {
   }, 120_000);
 
   it('of the demo radio gives its whole tree with names, colours and millimetres', () => {
-    const model = checkModel(readStep(cad, step, 'ferrow-r2.step', { chord: 0.5, angle: 0.6 }));
+    const model = sound(readCad(cad, 'step', step, 'ferrow-r2.step', { chord: 0.5, angle: 0.6 }));
     const { size, parts } = summarize(model);
     expect(parts).toBeGreaterThanOrEqual(40);
     expect(size[0]).toBeCloseTo(244, 0);
@@ -206,8 +211,12 @@ describe('STEP', () => {
     const header =
       "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\n";
     for (const body of ['DATA;\nENDSEC;\nEND-ISO-10303-21;\n', 'DATA;\n#1=GARBAGE((((', '']) {
-      expect(noFailure(() => readStep(cad, text(header + body), 'bad.step')).message).toMatch(/STEP file|bad\.step/);
+      expect(noFailure(() => readCad(cad, 'step', text(header + body), 'bad.step')).message).toMatch(
+        /STEP file|bad\.step/,
+      );
     }
-    expect(noFailure(() => readStep(cad, step.subarray(0, step.length / 3), 'cut.step')).message).toMatch(/cut|STEP/);
+    expect(noFailure(() => readCad(cad, 'step', step.subarray(0, step.length / 3), 'cut.step')).message).toMatch(
+      /cut|STEP/,
+    );
   });
 });

@@ -1,10 +1,19 @@
 import { encode } from 'fast-png';
 import { describe, expect, it } from 'vitest';
-import { newDocument, newFinish, newMap, newNode, type Finish, type ProjectDocument } from '../document';
+import {
+  defaultRecipe,
+  newAsset,
+  newDocument,
+  newFinish,
+  newMap,
+  newNode,
+  type Finish,
+  type ProjectDocument,
+} from '../document';
 import { box } from '../trace/testing/renderState';
 import { lightColor, LUMENS_PER_WATT, partRadiance } from '../optics';
 import {
-  checkModel,
+  mendModel,
   modelTree,
   placeModel,
   readGlb,
@@ -13,7 +22,10 @@ import {
   readPicture,
   writeMeshesGlb,
   writeSceneGlb,
+  type Model,
 } from './index';
+
+const sound = (model: Model): Model => mendModel(model, defaultRecipe()).model;
 
 const png = encode({
   width: 1,
@@ -30,14 +42,14 @@ function project(finish: Partial<Finish>): ProjectDocument {
   document.nodes['n'] = newNode({ id: 'n', name: 'Part', kind: 'part', finish: 'f', mesh: { asset: 'a', index: 0 } });
   const hash = '0'.repeat(64);
   for (const id of ['grain', 'bumps'])
-    document.assets[id] = { id, name: id, kind: 'picture', hash, sourceHash: hash, sourceName: `${id}.png` };
+    document.assets[id] = newAsset({ id, name: id, kind: 'picture', hash, sourceName: `${id}.png` });
   return document;
 }
 
 /** What a finish is after it was written as a glTF material and read again. */
 async function throughGltf(finish: Partial<Finish>): Promise<Finish> {
   const glb = await writeSceneGlb(project(finish), { mesh: async () => mesh, picture: async () => png });
-  const model = checkModel(await readGlb(glb, 'own.glb'));
+  const model = sound(await readGlb(glb, 'own.glb'));
   const pictures = model.pictures.map(({ name }) => name);
   return placeModel(modelTree(model), 'a', 'x', 0, pictures).finishes[0]!;
 }
@@ -131,13 +143,13 @@ describe('coordinates of pictures', () => {
   it('stay on meshes, also where a file packs them in whole numbers', async () => {
     const [back] = await readMeshesGlb(await writeMeshesGlb([mesh]));
     expect(back!.uvs).toEqual(uvs);
-    expect(checkModel({ ...(await readGlb(await writeMeshesGlb([mesh]), 'x.glb')) }).meshes[0]!.uvs).toEqual(uvs);
+    expect(sound({ ...(await readGlb(await writeMeshesGlb([mesh]), 'x.glb')) }).meshes[0]!.uvs).toEqual(uvs);
   });
 
   it('that are broken are left out without the mesh', async () => {
     const model = await readGlb(await writeMeshesGlb([mesh]), 'x.glb');
     model.meshes[0]!.uvs![3] = NaN;
-    const [clean] = checkModel(model).meshes;
+    const [clean] = sound(model).meshes;
     expect(clean!.uvs).toBeUndefined();
     expect(clean!.indices).toHaveLength(36);
   });

@@ -1,10 +1,10 @@
-import type { Finish, FinishMap, MapSlot } from '../document';
+import type { Finish, FinishMap, MapSlot, Recipe } from '../document';
 import type { Transform, TriangleMesh } from '../geometry';
 
-/** A length unit a file may be in. */
-export const UNITS = { mm: 1, cm: 10, m: 1000, inch: 25.4, foot: 304.8 } as const;
-export type Unit = keyof typeof UNITS;
-export type UpAxis = 'y' | 'z' | 'x';
+export type Unit = Recipe['unit'];
+export type UpAxis = Recipe['up'];
+/** Millimetres in a unit. */
+export const UNITS: Readonly<Record<Unit, number>> = { mm: 1, cm: 10, m: 1000, inch: 25.4, foot: 304.8 };
 
 /** A picture that a finish of the file wears. */
 export interface ModelMap {
@@ -47,6 +47,8 @@ export interface ModelNode {
   parent: number;
   transform: Transform;
   mesh: number | null;
+  /** Faces of the mesh that are meant; all where it is missing. */
+  faces?: number[];
   finish: number | null;
 }
 
@@ -61,8 +63,11 @@ export interface Model {
   unitReason: string;
   up: UpAxis;
   upReason: string;
+  /** Meshes were cut from solids: their triangles agree, and their normals and faces are those of the solid. */
+  exact: boolean;
   /** What was left out or mended, in sentences for people. */
   notes: string[];
 }
 
-export type ModelFormat = 'step' | 'stl' | 'obj' | 'glb';
+export type ModelFormat =
+  'step' | 'iges' | 'brep' | 'stl' | 'obj' | 'ply' | '3mf' | 'fbx' | 'dae' | 'gltf' | 'glb' | 'zip';

@@ -4,7 +4,16 @@ import { UserProblem } from '../document';
 import { boundsOfPositions, emptyBounds, IDENTITY, isEmpty, unite, type TriangleMesh } from '../geometry';
 import { colorFinish, type Model, type ModelFinish, type ModelNode, type ModelPicture } from './model';
 import { readMtl } from './mtl';
+import { findCompanion } from './sources';
 import { guessUnit } from './summary';
+
+/** The materials file that an OBJ file names, among those that came along; else the first of them. */
+export function namedMaterials<T extends { name: string }>(bytes: Uint8Array, companions: readonly T[]): T | undefined {
+  const materials = companions.filter(({ name }) => /\.mtl$/i.test(name));
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 65_536));
+  const named = /^\s*mtllib\s+(.+?)\s*$/m.exec(head)?.[1];
+  return (named && findCompanion(materials, named)) || materials[0];
+}
 
 /**
  * Reads OBJ with the text of its MTL file, if there is one: one part per object and material.
@@ -19,13 +28,10 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
   const missing = new Set<string>();
   const pictureOf = (path: string): number | null => {
     // Options with their numbers stand before the file. Paths of another machine say nothing here.
-    const file = path
-      .trim()
-      .replace(/^(-\w+(\s+(on|off|[a-z]|[-\d.]+))*\s+)+/, '')
-      .replace(/^.*[/\\]/, '');
-    const at = pictures.findIndex((picture) => picture.name.toLowerCase() === file.toLowerCase());
-    if (at < 0) missing.add(file);
-    return at < 0 ? null : at;
+    const file = path.trim().replace(/^(-\w+(\s+(on|off|[a-z]|[-\d.]+))*\s+)+/, '');
+    const found = findCompanion(pictures, file);
+    if (!found) missing.add(file.replace(/^.*[/\\]/, ''));
+    return found ? pictures.indexOf(found) : null;
   };
   const described = mtl === null ? new Map<string, ModelFinish>() : readMtl(mtl, pictureOf);
   const known = new Map<string, number>();
@@ -80,6 +86,7 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
     unitReason: reason,
     up: 'y',
     upReason: 'OBJ files are most often Y up.',
+    exact: false,
     notes: [
       ...(mtl === null ? ['No MTL file came along, so parts have no colours yet.'] : []),
       ...(missing.size > 0

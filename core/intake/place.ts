@@ -10,6 +10,12 @@ export interface Placement {
   finishes: Finish[];
 }
 
+/** Where a model is put: its middle over the origin, its lowest point on the floor; else where the file has it. */
+export interface Standing {
+  centered: boolean;
+  onFloor: boolean;
+}
+
 /** What the page needs of a model to place it: everything but its meshes. */
 export type ModelTree = Pick<Model, 'nodes' | 'finishes'> & { center: [number, number, number]; bottom: number };
 
@@ -34,8 +40,10 @@ export function placeModel(
   name: string,
   order: number,
   pictures: readonly (string | null)[] = [],
+  { centered, onFloor }: Standing = { centered: true, onFloor: true },
 ): Placement {
-  const root = newNode({ name, order, position: [-tree.center[0], -tree.bottom, -tree.center[2]] });
+  const [x, , z] = centered ? tree.center : [0, 0, 0];
+  const root = newNode({ name, order, position: [-x, onFloor ? -tree.bottom : 0, -z] });
   const finishes = tree.finishes.map((finish, k) => importedFinish(finish, k, pictures));
   const only = tree.nodes.filter((node) => node.parent < 0);
   // An assembly that has one root of its own needs no second group round it.
@@ -55,7 +63,7 @@ export function placeModel(
         position,
         turn,
         scale,
-        mesh: node.mesh === null ? null : { asset, index: node.mesh },
+        mesh: node.mesh === null ? null : { asset, index: node.mesh, ...(node.faces ? { faces: node.faces } : {}) },
         finish: node.finish === null ? null : finishes[node.finish]!.id,
       }),
     ];

@@ -1,7 +1,7 @@
 import { Document, type Material, type Node, type Texture } from '@gltf-transform/core';
 import { childrenByParent, type ProjectDocument, type SceneNode } from '../document';
 import { determinant, type TriangleMesh } from '../geometry';
-import { evaluateProperties, localTransform, worldTransforms } from '../motion';
+import { evaluateProperties, localTransform, partMesh, worldTransforms } from '../motion';
 import { partRadiance } from '../optics';
 import { finishMaterial } from './finishMaterial';
 import { gltf, writePrimitive } from './glb';
@@ -46,7 +46,7 @@ export async function writeSceneGlb(project: ProjectDocument, files: SceneFiles)
     const m = localTransform(node);
     const made = document.createNode(node.name).setMatrix([m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1]); // prettier-ignore
     if (node.mesh) {
-      const mesh = await files.mesh(node.mesh.asset, node.mesh.index);
+      const mesh = await partMesh(node.mesh, files.mesh);
       const primitive = writePrimitive(document, buffer, mesh).setMaterial(materialOf(node, mesh));
       made.setMesh(document.createMesh(node.name).addPrimitive(primitive));
     }

@@ -1,7 +1,7 @@
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { BufferGeometry } from 'three';
 import { UserProblem } from '../document';
-import { boundsOfPositions, IDENTITY, isEmpty, type TriangleMesh } from '../geometry';
+import { boundsOfPositions, emptyBounds, IDENTITY, isEmpty, unite, type TriangleMesh } from '../geometry';
 import type { Model } from './model';
 import { guessUnit } from './summary';
 
@@ -25,33 +25,40 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
     }
   }
   const geometry = new STLLoader().parse(data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength));
-  const mesh = soupMesh(geometry);
-  if (mesh.indices.length === 0)
-    throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);
-  const box = boundsOfPositions(mesh.positions.map((v) => (Number.isFinite(v) ? v : 0)));
+  const label = name.replace(/^.*\//, '').replace(/\.[^.]*$/, '');
+  const solids = soupMeshes(geometry, label).filter(({ mesh }) => mesh.indices.length > 0);
+  if (solids.length === 0) throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);
+  const box = emptyBounds();
+  for (const { mesh } of solids) unite(box, boundsOfPositions(mesh.positions.map((v) => (Number.isFinite(v) ? v : 0))));
   const extent = isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!));
   const { unit, reason } = guessUnit(extent);
   return {
-    nodes: [{ name: name.replace(/\.[^.]*$/, ''), parent: -1, transform: IDENTITY, mesh: 0, finish: null }],
-    meshes: [mesh],
+    nodes: solids.map((solid, mesh) => ({ name: solid.name, parent: -1, transform: IDENTITY, mesh, finish: null })),
+    meshes: solids.map(({ mesh }) => mesh),
     finishes: [],
     pictures: [],
     unit,
     unitReason: reason,
     up: 'z',
     upReason: 'STL files are most often Z up.',
+    exact: false,
     notes,
   };
 }
 
-/** Loose triangles of a loader as a mesh whose corners keep the file's facet normals. */
-function soupMesh(geometry: BufferGeometry): TriangleMesh {
+/** Loose triangles of a loader, solid by solid; facets' normals say no more than their corners do. */
+function soupMeshes(geometry: BufferGeometry, label: string): { name: string; mesh: TriangleMesh }[] {
   const positions = geometry.getAttribute('position')?.array as Float32Array | undefined;
-  const normals = geometry.getAttribute('normal')?.array as Float32Array | undefined;
-  if (!positions) return { positions: new Float32Array(), normals: new Float32Array(), indices: new Uint32Array() };
-  return {
-    positions: new Float32Array(positions),
-    normals: new Float32Array(normals ?? []),
-    indices: Uint32Array.from({ length: positions.length / 3 }, (_, k) => k),
-  };
+  if (!positions) return [];
+  const { groupNames } = geometry.userData as { groupNames?: string[] };
+  const whole = [{ start: 0, count: positions.length / 3 }];
+  const groups = geometry.groups.length > 1 ? geometry.groups : whole;
+  return groups.map(({ start, count }, k) => ({
+    name: (groups.length > 1 && groupNames?.[k]) || (groups.length > 1 ? `${label} ${k + 1}` : label),
+    mesh: {
+      positions: new Float32Array(positions.subarray(start * 3, (start + count) * 3)),
+      normals: new Float32Array(),
+      indices: Uint32Array.from({ length: count }, (_, at) => at),
+    },
+  }));
 }

@@ -2,6 +2,7 @@ import {
   composeTransform,
   emptyBounds,
   invertTransform,
+  multiplyQuaternions,
   multiplyTransforms,
   quaternionAbout,
   transformBounds,
@@ -10,7 +11,8 @@ import {
   type Bounds,
   type Transform,
 } from '../geometry';
-import { UNITS, type Model, type Unit, type UpAxis } from './model';
+import { FINDINGS, type Asset, type Finding, type Recipe } from '../document';
+import { UNITS, type Model, type ModelNode, type Unit, type UpAxis } from './model';
 
 /** World transforms of all nodes of a model, in their order. */
 export function modelTransforms(model: Model): Transform[] {
@@ -31,6 +33,15 @@ export function modelBounds(model: Model): Bounds {
   return bounds;
 }
 
+/** How many triangles a node of a model shows. */
+export function triangleCount(model: Model, node: ModelNode): number {
+  if (node.mesh === null) return 0;
+  const { indices, faces } = model.meshes[node.mesh]!;
+  if (!node.faces) return indices.length / 3;
+  const wanted = new Set(node.faces);
+  return faces ? faces.reduce((sum, face) => sum + (wanted.has(face) ? 1 : 0), 0) : indices.length / 3;
+}
+
 /** What the user is shown before a model is taken into the project. */
 export interface ModelSummary {
   /** Width, height and depth in millimetres with the unit and up axis below. */
@@ -41,11 +52,16 @@ export interface ModelSummary {
   upReason: string;
   parts: number;
   triangles: number;
+  finishes: number;
+  /** The format cuts solids into triangles, so that their fineness can be chosen. */
+  solids: boolean;
+  /** What was found, by finding: how often, and in how many meshes. */
+  found: { finding: Finding; count: number; meshes: number }[];
   notes: string[];
 }
 
-export function summarize(model: Model): ModelSummary {
-  const { low, high } = modelBounds(normalizeModel(model, model.unit, model.up));
+export function summarize(model: Model, found: Asset['found'] = {}): ModelSummary {
+  const { low, high } = modelBounds(normalizeModel(model, { unit: model.unit, scale: 1, up: model.up, front: 0 }));
   const parts = model.nodes.filter((node) => node.mesh !== null);
   return {
     size: [high[0] - low[0], high[1] - low[1], high[2] - low[2]],
@@ -54,7 +70,15 @@ export function summarize(model: Model): ModelSummary {
     up: model.up,
     upReason: model.upReason,
     parts: parts.length,
-    triangles: parts.reduce((sum, node) => sum + model.meshes[node.mesh!]!.indices.length / 3, 0),
+    triangles: parts.reduce((sum, node) => sum + triangleCount(model, node), 0),
+    finishes: model.finishes.length,
+    solids: model.exact,
+    found: FINDINGS.flatMap((finding) => {
+      const counts = Object.values(found[finding] ?? {});
+      return counts.length > 0
+        ? [{ finding, count: counts.reduce((sum, count) => sum + count, 0), meshes: counts.length }]
+        : [];
+    }),
     notes: model.notes,
   };
 }
@@ -73,15 +97,19 @@ export function guessUnit(extent: number): { unit: Unit; reason: string } {
   return { unit: 'mm', reason: 'The file names no unit, and no unit makes a usual size. Please check.' };
 }
 
-/** Turns a model to millimetres and Y up. Meshes are converted in place of their originals. */
-export function normalizeModel(model: Model, unit: Unit, up: UpAxis): Model {
-  const factor = UNITS[unit];
-  const turn =
+/** A model in millimetres, Y up, its front towards the viewer. */
+export function normalizeModel(
+  model: Model,
+  { unit, scale, up, front }: Pick<Recipe, 'unit' | 'scale' | 'up' | 'front'>,
+): Model {
+  const factor = UNITS[unit] * scale;
+  const upright =
     up === 'z'
       ? quaternionAbout([1, 0, 0], -Math.PI / 2)
       : up === 'x'
         ? quaternionAbout([0, 0, 1], Math.PI / 2)
         : ([0, 0, 0, 1] as const);
+  const turn = multiplyQuaternions(quaternionAbout([0, 1, 0], (front * Math.PI) / 2), upright);
   const change = composeTransform([0, 0, 0], turn, [factor, factor, factor]);
   const rotation = composeTransform([0, 0, 0], turn, [1, 1, 1]);
   const back = invertTransform(change)!;

@@ -6,6 +6,7 @@ import {
   type Camera,
   type Finish,
   type Light,
+  type MeshRef,
   type Move,
   type ProjectDocument,
   type SceneNode,
@@ -34,7 +35,7 @@ import { blendValues, trackValue } from './track';
 export interface PartState {
   node: string;
   name: string;
-  mesh: { asset: string; index: number };
+  mesh: MeshRef;
   transform: Transform;
   finish: string | null;
   glow: number;

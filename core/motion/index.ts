@@ -4,3 +4,4 @@ export * from './moves';
 export * from './pace';
 export * from './track';
 export * from './shutter';
+export * from './partMesh';

@@ -1,6 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import type { Finish } from '../document';
+import { meshKey, type Finish } from '../document';
 import type { FrameState } from '../motion';
 import type { RenderSettings } from './settings';
 import { finishMaps } from './textures';
@@ -21,8 +21,7 @@ export function frameIdentity(
   const named = settings.layers.some((layer) => layer === 'mattes' || layer === 'lights');
   const seenOf = (moment: FrameState) => ({
     parts: moment.parts.map(({ mesh, transform, finish, glow, name }) => [
-      mesh.asset,
-      mesh.index,
+      meshKey(mesh),
       transform,
       finish,
       glow,

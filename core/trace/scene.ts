@@ -1,6 +1,6 @@
 import * as L from '@zippy/kernel/layout';
 import { matteId } from '../develop';
-import { newFinish, type Finish, type FinishMap } from '../document';
+import { meshKey, newFinish, type Finish, type FinishMap } from '../document';
 import {
   composeTransform,
   floorMesh,
@@ -10,7 +10,7 @@ import {
   sweepMesh,
   type TriangleMesh,
 } from '../geometry';
-import type { FrameState, PartState } from '../motion';
+import { partMesh, type FrameState, type PartState } from '../motion';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
 import { averageFilm } from './film';
@@ -91,7 +91,7 @@ export class SceneMemory {
     }
     this.heap.shrinkTo(this.kept);
     for (const { mesh } of state.parts) {
-      await this.keepMesh(`${mesh.asset}/${mesh.index}`, () => this.source.mesh(mesh.asset, mesh.index));
+      await this.keepMesh(meshKey(mesh), () => partMesh(mesh, (asset, index) => this.source.mesh(asset, index)));
     }
     const { floor } = state.set;
     if (floor.kind !== 'none') {
@@ -167,7 +167,7 @@ export class SceneMemory {
     const put = (placed: Placed, finish: number) => instances.push(makeInstance(placed, finishes[finish]!, finish));
     for (const part of from.parts) {
       const inverse = invertTransform(part.transform);
-      const mesh = this.meshes.get(`${part.mesh.asset}/${part.mesh.index}`)!;
+      const mesh = this.meshes.get(meshKey(part.mesh))!;
       if (!inverse || isEmpty(mesh.bounds)) continue;
       const end: PartState = ends?.get(part.node) ?? part;
       put(

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { openDocument } from '@zippy/core/document';
+import { defaultRecipe, openDocument } from '@zippy/core/document';
 import { emptyBounds, transformPoint, unite } from '@zippy/core/geometry';
 import {
-  checkModel,
   detectFormat,
+  mendModel,
   normalizeModel,
   readGlb,
   readMeshesGlb,
@@ -39,10 +39,10 @@ function size(): number[] {
 /** What the importer says of a file, and whether it is the radio. */
 function radio(model: Model, bytes: Uint8Array<ArrayBuffer>, name: string) {
   expect(detectFormat(bytes, name)).toBe(name.split('.').at(-1));
-  const clean = checkModel(model);
+  const clean = mendModel(model, defaultRecipe()).model;
   const summary = summarize(clean);
   expect(summary.triangles / triangles).toBeGreaterThan(0.995);
-  const placed = summarize(normalizeModel(clean, summary.unit, 'y'));
+  const placed = summarize(normalizeModel(clean, { unit: summary.unit, scale: 1, up: 'y', front: 0 }));
   size().forEach((edge, k) => expect(placed.size[k]! / edge).toBeCloseTo(1, 4));
   return { summary, clean };
 }

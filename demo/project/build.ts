@@ -2,8 +2,8 @@
 import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { checkDocument, newDocument } from '@zippy/core/document';
-import { checkModel, modelTree, normalizeModel, placeModel, readStep, writeMeshesGlb } from '@zippy/core/intake';
+import { checkDocument, defaultRecipe, newAsset, newDocument } from '@zippy/core/document';
+import { mendModel, modelTree, normalizeModel, placeModel, readCad, writeMeshesGlb } from '@zippy/core/intake';
 import { startCadKernel } from '@zippy/core/intake/cadKernel';
 import { RADIO_FINISHES } from './finishes';
 import { shootRadio } from './shots';
@@ -12,8 +12,10 @@ const made = new URL('../made/', import.meta.url);
 const hash = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 const step = readFileSync(new URL('ferrow-r2.step', made));
 const wasm = readFileSync(createRequire(import.meta.url).resolve('opencascade.js/dist/opencascade.full.wasm'));
-const read = checkModel(readStep(await startCadKernel(wasm), step, 'ferrow-r2.step'));
-const model = normalizeModel(read, 'mm', 'z');
+const recipe = { ...defaultRecipe(), up: 'z' as const };
+const read = readCad(await startCadKernel(wasm), 'step', step, 'ferrow-r2.step', recipe);
+const mended = mendModel(read, recipe);
+const model = normalizeModel(mended.model, recipe);
 const glb = await writeMeshesGlb(model.meshes);
 writeFileSync(new URL('ferrow-r2.meshes.glb', made), glb);
 
@@ -21,14 +23,16 @@ const document = structuredClone(newDocument('Ferrow R2 launch'));
 document.lights = {};
 document.cameras = {};
 const asset = hash(glb);
-document.assets['radio'] = {
+document.assets['radio'] = newAsset({
   id: 'radio',
   name: 'Ferrow R2',
   kind: 'model',
   hash: asset,
   sourceHash: hash(step),
   sourceName: 'ferrow-r2.step',
-};
+  recipe,
+  found: mended.found,
+});
 for (const [id, name] of [
   ['soft', 'Soft three sides'],
   ['strips', 'Dark, two strips'],
@@ -36,7 +40,7 @@ for (const [id, name] of [
 ] as const) {
   const file = `${{ soft: 'soft-three-sides', strips: 'dark-two-strips', overhead: 'bright-overhead' }[id]}.exr`;
   const picture = hash(readFileSync(new URL(file, made)));
-  document.assets[id] = { id, name, kind: 'surroundings', hash: picture, sourceHash: picture, sourceName: file };
+  document.assets[id] = newAsset({ id, name, kind: 'surroundings', hash: picture, sourceName: file });
 }
 const { nodes } = placeModel(modelTree(model), asset, 'Ferrow R2', 0);
 // Ids by place in the tree, so that building twice gives the same project.

@@ -6,9 +6,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeEdit, newCamera, newMove, type ProjectDocument } from '@zippy/core/document';
+import { defaultRecipe, makeEdit, newAsset, newCamera, newMove, type ProjectDocument } from '@zippy/core/document';
 import { decodeFrame } from '@zippy/core/develop';
-import { checkModel, placeModel, readGlb, readPicture, readSurroundings } from '@zippy/core/intake';
+import { mendModel, placeModel, readGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import { createApp } from './http/app';
 import type { AcceptedModel } from './imports/imports';
 import { openServices, type Services } from './services';
@@ -201,23 +201,22 @@ describe('pictures', () => {
       await send('torn.png', 'no picture'),
     ]);
     expect(view.summary.notes.join()).toMatch(/"torn.png" cannot be read and was left out/);
-    const accepted = (await call('POST', `/api/imports/${view.id}/accept`, { unit: 'mm', up: 'y' }))
+    const accepted = (await call('POST', `/api/imports/${view.id}/accept`, { recipe: defaultRecipe() }))
       .body as AcceptedModel;
     expect(accepted.pictures.map((picture) => picture?.name)).toEqual(['sign.jpg', undefined]);
     const { id, document } = await create('Sign');
     const { edit } = makeEdit(document, 'sign', (draft) => {
       const { nodes, finishes } = placeModel(accepted.tree, accepted.hash, 'Sign', 0, ['sign', null]);
       const hashes = { hash: accepted.hash, sourceHash: accepted.sourceHash };
-      draft.assets['model'] = { id: 'model', name: 'Sign', kind: 'model', sourceName: 'sign.obj', ...hashes };
+      draft.assets['model'] = newAsset({ id: 'model', name: 'Sign', kind: 'model', sourceName: 'sign.obj', ...hashes });
       const picture = accepted.pictures[0]!.hash;
-      draft.assets['sign'] = {
+      draft.assets['sign'] = newAsset({
         id: 'sign',
         name: 'sign',
         kind: 'picture',
         hash: picture,
-        sourceHash: picture,
         sourceName: 'sign.jpg',
-      };
+      });
       for (const node of nodes) draft.nodes[node.id] = node;
       for (const finish of finishes) draft.finishes[finish.id] = finish;
       const camera = newCamera({ position: [0, 50, 300], target: [0, 50, 0], focalLength: 60, fStop: 0 });
@@ -240,7 +239,7 @@ describe('pictures', () => {
 
     const glb = await fetch(`${address}/api/projects/${id}/scene.glb`);
     expect(glb.headers.get('content-disposition')).toContain('Sign.glb');
-    const again = checkModel(await readGlb(new Uint8Array(await glb.arrayBuffer()), 'sign.glb'));
+    const again = mendModel(await readGlb(new Uint8Array(await glb.arrayBuffer()), 'sign.glb'), defaultRecipe()).model;
     expect(again.finishes[0]).toMatchObject({ name: 'm', maps: [{ slot: 'baseColor', picture: 0 }] });
     expect(again.meshes[0]!.uvs).toHaveLength(12);
     expect((await sharp(again.pictures[0]!.bytes).metadata()).format).toBe('png');

@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import { join, parse } from 'node:path';
-import type { Asset } from '@zippy/core/document';
+import { newAsset, type Asset } from '@zippy/core/document';
 import type { Blobs } from './storage/blobs';
 
 /** Stores the surroundings that come with the program, so that every new project can be lit by them. */
@@ -13,7 +13,7 @@ export async function storeShippedSurroundings(blobs: Blobs, folder: string): Pr
       const id = parse(file).name;
       const words = id.replaceAll('-', ' ');
       const name = words.charAt(0).toUpperCase() + words.slice(1);
-      return { id, name, kind: 'surroundings', hash, sourceHash: hash, sourceName: file };
+      return newAsset({ id, name, kind: 'surroundings', hash, sourceName: file });
     }),
   );
 }

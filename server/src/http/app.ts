@@ -6,7 +6,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
-import { lookSchema, patchSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
+import { LIMITS, lookSchema, patchSchema, recipeSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
 import { readSurroundings } from '@zippy/core/intake';
 import { FILM_QUALITIES } from '@zippy/core/reel';
 import { renderSettingsSchema } from '@zippy/core/trace';
@@ -17,6 +17,9 @@ import { answerProblems } from './problems';
 
 const nameSchema = z.string().trim().min(1).max(200);
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
+/** A stored file with the name it came under. */
+const sourceSchema = z.object({ name: z.string().min(1).max(300), hash });
+const filesSchema = z.array(sourceSchema).max(2000);
 const param = (request: Request, name: string): string => String(request.params[name]);
 
 const frameNumber = z.number().int().min(1).max(100_000);
@@ -127,35 +130,47 @@ export function createApp(services: Services, page: string | null): Express {
   });
 
   app.post('/api/imports', (request, response) => {
-    const { files } = z
-      .object({
-        files: z
-          .array(z.object({ name: z.string().min(1).max(300), hash }))
-          .min(1)
-          .max(200),
-      })
-      .parse(request.body);
+    const { files } = z.object({ files: filesSchema.min(1) }).parse(request.body);
     response.status(202).json(imports.start(files));
   });
   app.get('/api/imports/:id', (request, response) => void response.json(imports.show(param(request, 'id'))));
+  app.get('/api/imports/:id/portrait.png', async (request, response) => {
+    const { up, front } = z
+      .object({ up: recipeSchema.shape.up, front: z.coerce.number().pipe(recipeSchema.shape.front) })
+      .parse(request.query);
+    const picture = await imports.portray(param(request, 'id'), up, front);
+    response.set('Cache-Control', 'no-store').type('png').send(Buffer.from(picture));
+  });
   app.post('/api/imports/:id/accept', async (request, response) => {
-    const { unit, up } = z
-      .object({ unit: z.enum(['mm', 'cm', 'm', 'inch', 'foot']), up: z.enum(['x', 'y', 'z']) })
+    const { recipe } = z.object({ recipe: recipeSchema }).parse(request.body);
+    response.json(await imports.accept(param(request, 'id'), recipe));
+  });
+  app.post('/api/archives', async (request, response) => {
+    response.json(await imports.unpack(sourceSchema.parse(request.body)));
+  });
+  app.post('/api/models', async (request, response) => {
+    const { source, companions, recipe, meshes } = z
+      .object({
+        source: sourceSchema,
+        companions: filesSchema,
+        recipe: recipeSchema,
+        meshes: z.number().int().min(1).max(LIMITS.parts),
+      })
       .parse(request.body);
-    response.json(await imports.accept(param(request, 'id'), unit, up));
+    response.json(await imports.rebuild(source, companions, recipe, meshes));
   });
   app.delete('/api/imports/:id', async (request, response) => {
     await imports.stop(param(request, 'id'));
     response.status(204).end();
   });
   app.post('/api/surroundings', async (request, response) => {
-    const body = z.object({ name: z.string().min(1).max(300), hash }).parse(request.body);
+    const body = sourceSchema.parse(request.body);
     const { width, height } = readSurroundings(new Uint8Array(await readFile(blobs.path(body.hash))), body.name);
     response.json({ hash: body.hash, width, height });
   });
 
   app.post('/api/pictures', async (request, response) => {
-    const body = z.object({ name: z.string().min(1).max(300), hash }).parse(request.body);
+    const body = sourceSchema.parse(request.body);
     const picture = await normalizePicture(await readFile(blobs.path(body.hash)), body.name);
     response.json(await blobs.store(Readable.from([picture])));
   });

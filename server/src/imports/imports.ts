@@ -1,6 +1,6 @@
 import type { Worker } from 'node:worker_threads';
-import { newId, UserProblem, type ProjectDocument } from '@zippy/core/document';
-import type { ModelSummary, ModelTree, Unit, UpAxis } from '@zippy/core/intake';
+import { newId, UserProblem, type Asset, type ProjectDocument, type Recipe } from '@zippy/core/document';
+import { FORMAT_LIST, groupFiles, type ModelSummary, type ModelTree } from '@zippy/core/intake';
 import type { Events } from '../events/events';
 import type { Blobs } from '../storage/blobs';
 import { startWorker } from '../workers/startWorker';
@@ -14,6 +14,9 @@ export interface AcceptedModel {
   /** Content hash of the GLB with the meshes. */
   hash: string;
   sourceHash: string;
+  /** Files that came along with the source and were looked through for what it names. */
+  companions: SourceFile[];
+  found: Asset['found'];
   tree: ModelTree;
   /** Pictures that the model's finishes wear, in their order; null where one could not be kept. */
   pictures: ({ name: string; hash: string } | null)[];
@@ -26,22 +29,30 @@ export interface ImportJob {
   summary: ModelSummary | null;
 }
 
+export interface RebuiltModel {
+  hash: string;
+  found: Asset['found'];
+}
+
+type Job = ImportJob & { source: SourceFile; companions: SourceFile[] };
+
 type WorkerAnswer = {
   job: string;
   summary?: ModelSummary;
-  accepted?: Omit<AcceptedModel, 'sourceHash'>;
+  portrayed?: Uint8Array;
+  accepted?: Omit<AcceptedModel, 'sourceHash' | 'companions'>;
+  rebuilt?: RebuiltModel & { meshes: number };
+  unpacked?: SourceFile[];
   exported?: Uint8Array;
   code?: string;
   failure?: string;
   status?: number;
 };
 
-const PICTURE = /\.(png|jpe?g|webp|tiff?|avif|gif)$/i;
-
 /** Reads files, and writes scenes, in one worker that keeps the CAD kernel warm. Stopping a read ends the worker; the next one starts it anew. */
 export class Imports {
   private worker: Worker | null = null;
-  private readonly jobs = new Map<string, ImportJob & { source: SourceFile }>();
+  private readonly jobs = new Map<string, Job>();
   private readonly waiting = new Map<string, (answer: WorkerAnswer) => void>();
 
   constructor(
@@ -50,24 +61,16 @@ export class Imports {
     private readonly folder: string,
   ) {}
 
-  /** Starts reading the model among the files; its MTL and pictures come along. */
+  /** Starts reading the model among the files; what it may need comes along. */
   start(files: SourceFile[]): ImportJob {
-    const source = files.find((file) => !/\.mtl$/i.test(file.name) && !PICTURE.test(file.name)) ?? files[0];
-    if (!source)
-      throw new UserProblem('file-missing', 'No file came with the request. Drop a STEP, STL, OBJ or GLB file.', 400);
-    const mtl = files.find((file) => /\.mtl$/i.test(file.name));
+    const [group] = groupFiles(files.map(({ name }) => name)).models;
+    const source = group ? files[group.file] : files[0];
+    if (!source) throw new UserProblem('file-missing', `No file came with the request. Drop a ${FORMAT_LIST}.`, 400);
+    const companions = group ? group.companions.map((at) => files[at]!) : [];
     const id = newId();
-    const job = { id, state: 'reading' as const, message: '', summary: null, source };
-    this.jobs.set(id, job);
-    const paths = {
-      path: this.blobs.path(source.hash),
-      name: source.name,
-      mtl: mtl ? this.blobs.path(mtl.hash) : null,
-      pictures: files
-        .filter((file) => PICTURE.test(file.name))
-        .map((file) => ({ name: file.name, path: this.blobs.path(file.hash) })),
-    };
-    void this.ask(id, { type: 'read', job: id, ...paths }).then((answer) => {
+    this.jobs.set(id, { id, state: 'reading', message: '', summary: null, source, companions });
+    const message = { type: 'read', job: id, source: this.stored(source), companions: companions.map(this.stored) };
+    void this.ask(id, message).then((answer) => {
       if (this.jobs.get(id)?.state !== 'reading') return;
       if (answer.summary) this.change(id, { state: 'read', summary: answer.summary });
       else this.change(id, { state: 'failed', message: answer.failure ?? 'The file could not be read.' });
@@ -89,43 +92,66 @@ export class Imports {
   }
 
   /** Writes the model that was read as a GLB in millimetres and Y up, and gives its tree. */
-  async accept(id: string, unit: Unit, up: UpAxis): Promise<AcceptedModel> {
-    const job = this.find(id);
-    if (job.state !== 'read')
+  async accept(id: string, recipe: Recipe): Promise<AcceptedModel> {
+    const { state, source, companions } = this.find(id);
+    if (state !== 'read')
       throw new UserProblem('import-not-ready', 'This file has not been read yet. Wait, or drop it again.', 409);
-    const answer = await this.ask(`${id}/accept`, {
-      type: 'accept',
-      job: `${id}/accept`,
-      read: id,
-      unit,
-      up,
-      folder: this.folder,
-    });
-    if (!answer.accepted)
-      throw new UserProblem(
-        answer.code ?? 'import-failed',
-        answer.failure ?? 'The model could not be kept.',
-        answer.status ?? 500,
-      );
+    const { accepted } = await this.want('accepted', { type: 'accept', read: id, recipe, folder: this.folder });
     this.jobs.delete(id);
-    return { ...answer.accepted, sourceHash: job.source.hash };
+    return { ...accepted, sourceHash: source.hash, companions };
+  }
+
+  /** A small PNG of the model that was read, with an axis upright and turned by quarters. */
+  async portray(id: string, up: Recipe['up'], front: number): Promise<Uint8Array> {
+    this.find(id);
+    return (await this.want('portrayed', { type: 'portray', read: id, up, front })).portrayed;
+  }
+
+  /**
+   * Makes the file of a model again from its source, with other choices for tessellation, creases and mends.
+   * @param meshes how many meshes the model's parts count on
+   */
+  async rebuild(source: SourceFile, companions: SourceFile[], recipe: Recipe, meshes: number): Promise<RebuiltModel> {
+    const files = { source: this.stored(source), companions: companions.map(this.stored) };
+    const { rebuilt } = await this.want('rebuilt', { type: 'rebuild', ...files, recipe, folder: this.folder });
+    if (rebuilt.meshes < meshes) {
+      throw new UserProblem(
+        'model-changed',
+        'The source gives fewer meshes than the parts of the project use, so nothing was changed. Bring the file in anew.',
+        409,
+      );
+    }
+    return { hash: rebuilt.hash, found: rebuilt.found };
+  }
+
+  /** The files of an archive, each kept on its own. */
+  async unpack(source: SourceFile): Promise<SourceFile[]> {
+    const message = { type: 'unpack', source: this.stored(source), folder: this.folder };
+    return (await this.want('unpacked', message)).unpacked;
   }
 
   /** The resting scene as a GLB that other programs read. */
   async exportScene(document: ProjectDocument): Promise<Uint8Array> {
-    const job = newId();
     const files = this.blobs.assetPaths(document);
-    const answer = await this.ask(job, { type: 'export', job, document, files });
-    if (!answer.exported)
-      throw new UserProblem('export-failed', answer.failure ?? 'The scene could not be written.', answer.status ?? 500);
-    return answer.exported;
+    return (await this.want('exported', { type: 'export', document, files })).exported;
+  }
+
+  private readonly stored = ({ name, hash }: SourceFile) => ({ name, path: this.blobs.path(hash) });
+
+  /** Asks the worker for one thing. @throws UserProblem with what it answers instead */
+  private async want<K extends keyof WorkerAnswer>(what: K, message: object): Promise<Required<Pick<WorkerAnswer, K>>> {
+    const job = newId();
+    const answer = await this.ask(job, { ...message, job });
+    if (answer[what] !== undefined) return answer as WorkerAnswer & Required<Pick<WorkerAnswer, K>>;
+    const { code, failure, status } = answer;
+    throw new UserProblem(code ?? 'import-failed', failure ?? 'The file could not be read.', status ?? 500);
   }
 
   async close(): Promise<void> {
     await this.worker?.terminate();
   }
 
-  private find(id: string): ImportJob & { source: SourceFile } {
+  private find(id: string): Job {
     const job = this.jobs.get(id);
     if (!job)
       throw new UserProblem(

@@ -1,72 +1,81 @@
 // Reads files into models and keeps the last one until it is accepted.
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { parentPort } from 'node:worker_threads';
-import { UserProblem, type ProjectDocument } from '@zippy/core/document';
+import { defaultRecipe, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import {
-  checkModel,
-  detectFormat,
+  mendModel,
+  modelPortrait,
   modelTree,
   normalizeModel,
-  readGlb,
   readMeshesGlb,
-  readObj,
-  readStep,
-  readStl,
   summarize,
   writeMeshesGlb,
   writeSceneGlb,
-  type CadKernel,
   type Model,
   type ModelPicture,
-  type Unit,
-  type UpAxis,
 } from '@zippy/core/intake';
-import { startCadKernel } from '@zippy/core/intake/cadKernel';
+import { unpackArchive } from '@zippy/core/intake/archive';
+import { ModelReader } from '@zippy/core/intake/readModel';
 import { normalizePicture } from '../imports/picture';
 
-type Message =
-  | {
-      type: 'read';
-      job: string;
-      path: string;
-      name: string;
-      mtl: string | null;
-      pictures: { name: string; path: string }[];
-    }
-  | { type: 'accept'; job: string; read: string; unit: Unit; up: UpAxis; folder: string }
+/** A file of the import with where it lies. */
+interface StoredFile {
+  name: string;
+  path: string;
+}
+
+export type ImportMessage =
+  | { type: 'read'; job: string; source: StoredFile; companions: StoredFile[] }
+  | { type: 'portray'; job: string; read: string; up: Recipe['up']; front: number }
+  | { type: 'accept'; job: string; read: string; recipe: Recipe; folder: string }
+  | { type: 'rebuild'; job: string; source: StoredFile; companions: StoredFile[]; recipe: Recipe; folder: string }
+  | { type: 'unpack'; job: string; source: StoredFile; folder: string }
   | { type: 'export'; job: string; document: ProjectDocument; files: Record<string, string> };
 
-let cad: Promise<CadKernel> | null = null;
-/** The newest model; older ones would only fill the memory. */
-let held: { job: string; model: Model } | null = null;
+const PORTRAIT = { width: 360, height: 240 };
 
-async function read(message: Extract<Message, { type: 'read' }>): Promise<Model> {
-  const bytes = new Uint8Array(await readFile(message.path));
-  const { name } = message;
-  switch (detectFormat(bytes, name)) {
-    case 'step':
-      cad ??= readFile(createRequire(import.meta.url).resolve('opencascade.js/dist/opencascade.full.wasm')).then(
-        startCadKernel,
-      );
-      return readStep(await cad, bytes, name);
-    case 'stl':
-      return readStl(bytes, name);
-    case 'obj':
-      return readObj(
-        bytes,
-        name,
-        message.mtl ? await readFile(message.mtl, 'utf8') : null,
-        await Promise.all(
-          message.pictures.map(async (each) => ({ name: each.name, bytes: new Uint8Array(await readFile(each.path)) })),
-        ),
-      );
-    case 'glb':
-      return readGlb(bytes, name);
-  }
+const reader = new ModelReader();
+/** The newest model as it was read; older ones would only fill the memory. */
+let held: {
+  job: string;
+  files: { source: StoredFile; companions: StoredFile[] };
+  chord: number;
+  angle: number;
+  model: Model;
+  /** With all mends, for its pictures. */
+  mended?: Model;
+} | null = null;
+
+const load = async ({ name, path }: StoredFile) => ({ name, bytes: new Uint8Array(await readFile(path)) });
+
+async function readModel(
+  files: { source: StoredFile; companions: StoredFile[] },
+  tessellation: Pick<Recipe, 'chord' | 'angle'>,
+): Promise<Model> {
+  const companions = await Promise.all(files.companions.map(load));
+  return reader.read(await load(files.source), companions, tessellation);
+}
+
+async function read({ job, source, companions }: Extract<ImportMessage, { type: 'read' }>): Promise<object> {
+  held = null;
+  const recipe = defaultRecipe();
+  const { chord, angle } = recipe;
+  const files = { source, companions };
+  const model = await withPictures(await readModel(files, { chord, angle }));
+  held = { job, files, chord, angle, model };
+  const mended = mendModel(model, recipe);
+  held.mended = mended.model;
+  return { summary: summarize(mended.model, mended.found) };
+}
+
+/** A small picture of the model that was read, upright and turned as is thought of. */
+function portray({ read: job, up, front }: Extract<ImportMessage, { type: 'portray' }>): Uint8Array {
+  if (held?.job !== job || !held.mended) throw new UserProblem('not-found', 'This model is no longer held.', 404);
+  const upright = normalizeModel(held.mended, { unit: held.model.unit, scale: 1, up, front });
+  return modelPortrait(upright, PORTRAIT.width, PORTRAIT.height);
 }
 
 /** The model with its pictures in the one form that is kept; those that cannot be read are said and left out. */
@@ -77,7 +86,7 @@ async function withPictures(model: Model): Promise<Model> {
   for (const [k, { name, bytes }] of model.pictures.entries()) {
     let normal: Uint8Array = new Uint8Array();
     try {
-      if (worn.has(k)) normal = await normalizePicture(bytes, name);
+      if (worn.has(k) && bytes.length > 0) normal = await normalizePicture(bytes, name);
     } catch (error) {
       if (!(error instanceof UserProblem)) throw error;
       notes.push(`The picture "${name}" cannot be read and was left out.`);
@@ -97,19 +106,43 @@ async function keep(bytes: Uint8Array, folder: string): Promise<string> {
   return hash;
 }
 
-async function accept({ read: job, unit, up, folder }: Extract<Message, { type: 'accept' }>): Promise<object> {
+async function accept({ read: job, recipe, folder }: Extract<ImportMessage, { type: 'accept' }>): Promise<object> {
   if (held?.job !== job)
     throw new UserProblem('import-not-ready', 'Another file was read since. Drop this one once more.', 409);
-  const model = normalizeModel(held.model, unit, up);
-  const hash = await keep(await writeMeshesGlb(model.meshes), folder);
+  const finer = held.model.exact && (held.chord !== recipe.chord || held.angle !== recipe.angle);
+  const source = finer ? await withPictures(await readModel(held.files, recipe)) : held.model;
+  const { model, hash, found } = await keepModel(source, recipe, folder);
   const pictures = [];
   for (const { name, bytes } of model.pictures)
     pictures.push(bytes.length > 0 ? { name, hash: await keep(bytes, folder) } : null);
-  return { hash, pictures, tree: modelTree(model) };
+  return { hash, found, pictures, tree: modelTree(model) };
+}
+
+async function keepModel(source: Model, recipe: Recipe, folder: string) {
+  const mended = mendModel(source, recipe);
+  const model = normalizeModel(mended.model, recipe);
+  return { model, found: mended.found, hash: await keep(await writeMeshesGlb(model.meshes), folder) };
+}
+
+/** Makes a model's file again from its source, with other choices. */
+async function rebuild(message: Extract<ImportMessage, { type: 'rebuild' }>): Promise<object> {
+  const { hash, found, model } = await keepModel(
+    await readModel(message, message.recipe),
+    message.recipe,
+    message.folder,
+  );
+  return { hash, found, meshes: model.meshes.length };
+}
+
+async function unpack({ source, folder }: Extract<ImportMessage, { type: 'unpack' }>): Promise<object[]> {
+  const { name, bytes } = await load(source);
+  const files = [];
+  for (const each of unpackArchive(bytes, name)) files.push({ name: each.name, hash: await keep(each.bytes, folder) });
+  return files;
 }
 
 /** The scene as a GLB, with models by content hash and pictures by asset id. */
-async function exportScene({ document, files }: Extract<Message, { type: 'export' }>): Promise<Uint8Array> {
+async function exportScene({ document, files }: Extract<ImportMessage, { type: 'export' }>): Promise<Uint8Array> {
   const models = new Map<string, Promise<TriangleMesh[]>>();
   const bytes = async (key: string) => new Uint8Array(await readFile(files[key] ?? ''));
   return writeSceneGlb(document, {
@@ -121,20 +154,33 @@ async function exportScene({ document, files }: Extract<Message, { type: 'export
   });
 }
 
-async function answer(message: Message): Promise<object> {
+async function work(message: ImportMessage): Promise<object> {
+  switch (message.type) {
+    case 'read':
+      return read(message);
+    case 'portray':
+      return { portrayed: portray(message) };
+    case 'accept':
+      return { accepted: await accept(message) };
+    case 'rebuild':
+      return { rebuilt: await rebuild(message) };
+    case 'unpack':
+      return { unpacked: await unpack(message) };
+    case 'export':
+      return { exported: await exportScene(message) };
+  }
+}
+
+async function answer(message: ImportMessage): Promise<object> {
+  const { job } = message;
   try {
-    if (message.type === 'accept') return { job: message.job, accepted: await accept(message) };
-    if (message.type === 'export') return { job: message.job, exported: await exportScene(message) };
-    const model = await withPictures(checkModel(await read(message)));
-    held = { job: message.job, model };
-    return { job: message.job, summary: summarize(model) };
+    return { job, ...(await work(message)) };
   } catch (error) {
-    if (error instanceof UserProblem)
-      return { job: message.job, failure: error.message, code: error.code, status: error.status };
-    const name = message.type === 'read' ? `"${message.name}"` : 'The model';
+    if (error instanceof UserProblem) return { job, failure: error.message, code: error.code, status: error.status };
+    const name = 'source' in message ? `"${message.source.name}"` : 'The model';
     const full = (error as NodeJS.ErrnoException).code === 'ENOSPC';
     return {
-      job: message.job,
+      job,
       code: full ? 'disk-full' : 'file-broken',
       failure: full
         ? 'The disk is full, so the model could not be kept. Free some space and accept it again.'
@@ -145,6 +191,6 @@ async function answer(message: Message): Promise<object> {
 }
 
 let busy: Promise<void> = Promise.resolve();
-parentPort!.on('message', (message: Message) => {
+parentPort!.on('message', (message: ImportMessage) => {
   busy = busy.then(async () => parentPort!.postMessage(await answer(message)));
 });

@@ -1,9 +1,18 @@
 import { Injectable } from '@angular/core';
-import type { DocumentPatch, Look, ProjectDocument } from '@zippy/core/document';
-import type { Unit, UpAxis } from '@zippy/core/intake';
+import type { DocumentPatch, Look, ProjectDocument, Recipe } from '@zippy/core/document';
 import type { FilmQuality } from '@zippy/core/reel';
 import type { Prediction, RenderSettings } from '@zippy/core/trace';
-import type { AcceptedModel, FilmView, ImportJob, OpenProject, ProjectEntry, TakeView, VersionEntry } from './types';
+import type {
+  AcceptedModel,
+  FilmView,
+  ImportJob,
+  OpenProject,
+  ProjectEntry,
+  RebuiltModel,
+  StoredFile,
+  TakeView,
+  VersionEntry,
+} from './types';
 
 /** A refusal of the server: its sentence, and what came along. */
 export class ServerProblem extends Error {
@@ -43,10 +52,14 @@ export class Api {
   keepVersion = (id: string, name: string) => this.post<{ id: string }>(`/api/projects/${id}/versions`, { name });
   restoreVersion = (id: string, version: string, window: string) =>
     this.post<OpenProject>(`/api/projects/${id}/versions/${version}/restore`, { window });
-  startImport = (files: { name: string; hash: string }[]) => this.post<ImportJob>('/api/imports', { files });
+  startImport = (files: StoredFile[]) => this.post<ImportJob>('/api/imports', { files });
   showImport = (id: string) => this.get<ImportJob>(`/api/imports/${id}`);
-  acceptImport = (id: string, unit: Unit, up: UpAxis) =>
-    this.post<AcceptedModel>(`/api/imports/${id}/accept`, { unit, up });
+  acceptImport = (id: string, recipe: Recipe) => this.post<AcceptedModel>(`/api/imports/${id}/accept`, { recipe });
+  /** The files of an archive that was sent, each kept on its own. */
+  unpack = (source: StoredFile) => this.post<StoredFile[]>('/api/archives', source);
+  /** Makes a model's file again from its source, for parts that count on so many meshes. */
+  rebuildModel = (source: StoredFile, companions: StoredFile[], recipe: Recipe, meshes: number) =>
+    this.post<RebuiltModel>('/api/models', { source, companions, recipe, meshes });
   stopImport = (id: string) => this.call<void>('DELETE', `/api/imports/${id}`);
   checkSurroundings = (name: string, hash: string) => this.post<{ hash: string }>('/api/surroundings', { name, hash });
   /** Has a picture that was sent turned into the one form that is kept. */

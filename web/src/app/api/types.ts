@@ -1,4 +1,4 @@
-import type { ProjectDocument } from '@zippy/core/document';
+import type { Asset, ProjectDocument } from '@zippy/core/document';
 import type { ModelSummary, ModelTree } from '@zippy/core/intake';
 import type { RenderSettings } from '@zippy/core/trace';
 
@@ -57,9 +57,22 @@ export interface ImportJob {
   summary: ModelSummary | null;
 }
 
+/** A file on the server by its content, with the name it came under. */
+export interface StoredFile {
+  name: string;
+  hash: string;
+}
+
+export interface RebuiltModel {
+  hash: string;
+  found: Asset['found'];
+}
+
 export interface AcceptedModel {
   hash: string;
   sourceHash: string;
+  companions: StoredFile[];
+  found: Asset['found'];
   tree: ModelTree;
   /** Null where one could not be kept. */
   pictures: ({ name: string; hash: string } | null)[];

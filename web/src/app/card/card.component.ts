@@ -7,6 +7,7 @@ import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { FinishPicturesComponent } from './finish-pictures.component';
+import { MeshReportComponent } from './mesh-report.component';
 import { paceKeys } from '../strip/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
@@ -14,7 +15,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
 /** The card of whatever is selected. */
 @Component({
   selector: 'zr-card',
-  imports: [FieldGroupsComponent, FinishPicturesComponent, IconComponent, PaceFieldComponent],
+  imports: [FieldGroupsComponent, FinishPicturesComponent, IconComponent, MeshReportComponent, PaceFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (keyPace(); as pace) {
@@ -44,6 +45,9 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
         <p class="quiet">{{ studio.selection().length }} selected; the fields are of the last one.</p>
       }
       <zr-field-groups [groups]="groups()" />
+      @if (primary.kind === 'node') {
+        <zr-mesh-report [node]="primary.id" />
+      }
       @if (finishGroups().length > 0) {
         <h2>{{ finishName() }}</h2>
         <zr-field-groups [groups]="finishGroups()" />

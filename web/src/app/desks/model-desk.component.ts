@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { childrenByParent, type SceneNode } from '@zippy/core/document';
+import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
@@ -19,7 +20,7 @@ interface Row {
   template: `
     <div class="row">
       <button class="control primary" (click)="file.click()"><zr-icon name="plus" /> Bring in a model</button>
-      <input #file type="file" hidden multiple accept=".step,.stp,.stl,.obj,.mtl,.glb" (change)="choose(file)" />
+      <input #file type="file" hidden multiple [accept]="accepted" (change)="choose(file)" />
     </div>
     @if (rows().length > 0 || query()) {
       <input
@@ -92,7 +93,9 @@ interface Row {
       </div>
     } @else {
       <div class="empty">
-        <span>No parts yet. Drop a STEP, STL, OBJ or GLB file on the page, or choose one.</span>
+        <span
+          >No parts yet. Drop a {{ formats }} on the page, or choose one. Materials and pictures may come along.</span
+        >
         <button class="control" (click)="file.click()">Choose a file</button>
       </div>
     }
@@ -113,6 +116,8 @@ export class ModelDeskComponent {
   readonly studio = inject(Studio);
   readonly things = inject(Things);
   private readonly importer = inject(Importer);
+  readonly formats = FORMAT_LIST;
+  readonly accepted = ACCEPTED;
   readonly query = signal('');
   readonly renaming = signal<string | null>(null);
   private readonly folded = signal<ReadonlySet<string>>(new Set());

@@ -1,9 +1,25 @@
 import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
-import { UNITS, type Unit, type UpAxis } from '@zippy/core/intake';
+import { defaultRecipe, type Recipe } from '@zippy/core/document';
+import {
+  MEND_OF,
+  TESSELLATIONS,
+  UNITS,
+  type ModelSummary,
+  type Standing,
+  type Unit,
+  type UpAxis,
+} from '@zippy/core/intake';
+import { compareFamiliar } from './familiar';
+import { FINDING_TEXT, MEND_TEXT } from './findings';
 import { Importer } from './importer';
 
-/** What was found in a file, before it is taken into the project. */
+const SIDES = ['Width', 'Height', 'Depth'] as const;
+const TURNS = ['as it is', 'a quarter turn', 'half round', 'three quarters'] as const;
+const FINENESS = { draft: 'Draft', normal: 'Normal', fine: 'Fine' } as const;
+type Fineness = keyof typeof FINENESS;
+
+/** What was found in a file, and what shall become of it, before it is taken into the project. */
 @Component({
   selector: 'zr-import-dialog',
   imports: [CdkTrapFocus],
@@ -18,6 +34,7 @@ import { Importer } from './importer';
         aria-label="Bring in a model"
         cdkTrapFocus
         [cdkTrapFocusAutoCapture]="true"
+        [class.wide]="view.step === 'read'"
       >
         <h2>{{ view.name }}</h2>
         @if (view.step !== 'read') {
@@ -33,99 +50,222 @@ import { Importer } from './importer';
           <progress [value]="view.step === 'sending' ? view.part : null" max="1"></progress>
           <div class="dialog-row"><button class="control" (click)="importer.stop()">Stop</button></div>
         } @else if (view.job?.summary; as summary) {
-          <dl>
-            <dt>Size</dt>
-            <dd class="mono">{{ size() }} mm</dd>
-            <dt>Parts</dt>
-            <dd class="mono">{{ summary.parts.toLocaleString('en') }}</dd>
-            <dt>Triangles</dt>
-            <dd class="mono">{{ summary.triangles.toLocaleString('en') }}</dd>
-            <dt><label for="unit">Unit</label></dt>
-            <dd>
-              <select id="unit" class="control" #unitField (change)="unit.set($any(unitField.value))">
-                @for (name of units; track name) {
-                  <option [value]="name" [selected]="name === unit()">{{ name }}</option>
+          <div class="columns">
+            <div class="look">
+              <img [src]="portrait()" alt="The model as it will stand" width="300" height="200" />
+              <div class="scale" aria-hidden="true">
+                <i [style.width.%]="bars().product"></i>
+                <span class="mono">{{ longest() }} mm</span>
+                <i class="other" [style.width.%]="bars().other"></i>
+                <span>{{ familiar().name }}</span>
+              </div>
+              <p [class.warn]="unusual()">{{ familiar().sentence }}{{ unusual() }}</p>
+              <p class="quiet mono">
+                {{ summary.parts.toLocaleString('en') }} {{ summary.parts === 1 ? 'part' : 'parts' }} ·
+                {{ summary.triangles.toLocaleString('en') }} triangles
+              </p>
+            </div>
+            <div class="choices">
+              <dl>
+                <dt>Size in mm</dt>
+                <dd class="sides">
+                  @for (side of sides; track side; let k = $index) {
+                    <label>
+                      <span class="quiet">{{ side }}</span>
+                      <input
+                        #length
+                        class="control mono"
+                        [value]="shown(millimetres()[k]!)"
+                        [attr.aria-label]="side + ' in mm'"
+                        title="Type the true length, and the whole model is scaled to it"
+                        (change)="setLength(k, length)"
+                        (keydown.enter)="length.blur()"
+                      />
+                    </label>
+                  }
+                </dd>
+                <dt><label for="unit">Unit</label></dt>
+                <dd>
+                  <select id="unit" class="control" #unitField (change)="setUnit(unitField.value)">
+                    @for (name of units; track name) {
+                      <option [value]="name" [selected]="name === unit()">{{ name }}</option>
+                    }
+                  </select>
+                  <span class="quiet">{{
+                    scale() === 1 ? summary.unitReason : 'Scaled to the length you typed.'
+                  }}</span>
+                </dd>
+                <dt><label for="up">Up axis</label></dt>
+                <dd>
+                  <select id="up" class="control" #upField (change)="up.set($any(upField.value))">
+                    @for (name of ['x', 'y', 'z']; track name) {
+                      <option [value]="name" [selected]="name === up()">{{ name.toUpperCase() }} up</option>
+                    }
+                  </select>
+                  <span class="quiet">{{ summary.upReason }}</span>
+                </dd>
+                <dt><label for="front">Turned</label></dt>
+                <dd>
+                  <select id="front" class="control" #frontField (change)="front.set(+frontField.value)">
+                    @for (name of turns; track name; let k = $index) {
+                      <option [value]="k" [selected]="k === front()">{{ name }}</option>
+                    }
+                  </select>
+                  <span class="quiet">until its front looks at you</span>
+                </dd>
+                <dt><label for="merge">Parts</label></dt>
+                <dd>
+                  <select id="merge" class="control" #mergeField (change)="merge.set($any(mergeField.value))">
+                    <option value="parts" [selected]="merge() === 'parts'">keep all</option>
+                    <option value="finish" [selected]="merge() === 'finish'">one for each finish</option>
+                    <option value="all" [selected]="merge() === 'all'">all as one</option>
+                  </select>
+                </dd>
+                @if (summary.solids) {
+                  <dt><label for="fineness">Rounds</label></dt>
+                  <dd>
+                    <select
+                      id="fineness"
+                      class="control"
+                      #finenessField
+                      (change)="fineness.set($any(finenessField.value))"
+                    >
+                      @for (each of finenesses; track each.name) {
+                        <option [value]="each.name" [selected]="each.name === fineness()">{{ each.label }}</option>
+                      }
+                    </select>
+                    <span class="quiet">can be changed later</span>
+                  </dd>
                 }
-              </select>
-              <span class="quiet">{{ summary.unitReason }}</span>
-            </dd>
-            <dt><label for="up">Up axis</label></dt>
-            <dd>
-              <select id="up" class="control" #upField (change)="up.set($any(upField.value))">
-                @for (name of ['x', 'y', 'z']; track name) {
-                  <option [value]="name" [selected]="name === up()">{{ name.toUpperCase() }} up</option>
-                }
-              </select>
-              <span class="quiet">{{ summary.upReason }}</span>
-            </dd>
-          </dl>
-          @if (unusual()) {
-            <p class="warn">{{ unusual() }}</p>
-          }
-          @for (note of summary.notes; track note) {
-            <p class="quiet">{{ note }}</p>
-          }
+                <dt>Place</dt>
+                <dd>
+                  <label
+                    ><input
+                      #centered
+                      type="checkbox"
+                      [checked]="standing().centered"
+                      (change)="stand({ centered: centered.checked })"
+                    />
+                    in the middle</label
+                  >
+                  <label
+                    ><input
+                      #floor
+                      type="checkbox"
+                      [checked]="standing().onFloor"
+                      (change)="stand({ onFloor: floor.checked })"
+                    />
+                    on the floor</label
+                  >
+                </dd>
+              </dl>
+              @if (summary.found.length > 0 || summary.notes.length > 0) {
+                <details [open]="summary.found.length + summary.notes.length < 4">
+                  <summary>Found and mended</summary>
+                  <ul>
+                    @for (line of report(); track line) {
+                      <li>{{ line }}</li>
+                    }
+                    @for (note of summary.notes; track note) {
+                      <li>{{ note }}</li>
+                    }
+                  </ul>
+                </details>
+              }
+            </div>
+          </div>
           <div class="dialog-row">
             <button class="control" (click)="importer.stop()">Leave out</button>
-            <button class="control primary" (click)="importer.accept(unit(), up())">Take it in</button>
+            <button class="control primary" (click)="importer.accept(recipe(), standing())">Take it in</button>
           </div>
         }
       </div>
     }
   `,
-  styles: `
-    .dialog {
-      width: 460px;
-      display: grid;
-      gap: 12px;
-    }
-    p {
-      margin: 0;
-    }
-    progress {
-      width: 100%;
-      accent-color: var(--select);
-    }
-    dl {
-      display: grid;
-      grid-template-columns: 90px 1fr;
-      gap: 8px;
-      margin: 0;
-      align-items: center;
-    }
-    dt {
-      color: var(--quiet);
-    }
-    dd {
-      margin: 0;
-      display: flex;
-      gap: 10px;
-      align-items: center;
-    }
-  `,
+  styleUrl: './import-dialog.component.scss',
 })
 export class ImportDialogComponent {
   readonly importer = inject(Importer);
   readonly units = Object.keys(UNITS) as Unit[];
-  readonly unit = linkedSignal((): Unit => this.importer.view()?.job?.summary?.unit ?? 'mm');
-  readonly up = linkedSignal((): UpAxis => this.importer.view()?.job?.summary?.up ?? 'y');
-  private readonly millimetres = computed(() => {
-    const summary = this.importer.view()?.job?.summary;
+  readonly sides = SIDES;
+  readonly turns = TURNS;
+  readonly finenesses = (Object.keys(FINENESS) as Fineness[]).map((name) => ({
+    name,
+    label: `${FINENESS[name]} · within ${TESSELLATIONS[name].chord} mm`,
+  }));
+  private readonly summary = computed((): ModelSummary | null => this.importer.view()?.job?.summary ?? null);
+  readonly unit = linkedSignal((): Unit => this.summary()?.unit ?? 'mm');
+  readonly up = linkedSignal((): UpAxis => this.summary()?.up ?? 'y');
+  /** Choices of one file do not stay for the next. */
+  readonly scale = linkedSignal({ source: this.summary, computation: () => 1 });
+  readonly front = linkedSignal({ source: this.summary, computation: () => 0 });
+  readonly merge = linkedSignal({ source: this.summary, computation: (): Recipe['merge'] => 'parts' });
+  readonly fineness = linkedSignal({ source: this.summary, computation: (): Fineness => 'normal' });
+  readonly standing = linkedSignal({
+    source: this.summary,
+    computation: (): Standing => ({ centered: true, onFloor: true }),
+  });
+  readonly portrait = computed(
+    () => `/api/imports/${this.importer.view()?.job?.id}/portrait.png?up=${this.up()}&front=${this.front()}`,
+  );
+  readonly millimetres = computed((): number[] => {
+    const summary = this.summary();
     if (!summary) return [0, 0, 0];
-    const factor = UNITS[this.unit()] / UNITS[summary.unit];
-    const [width, height, depth] = summary.size;
-    // The size was measured with the guessed axis up; another axis exchanges height for it.
-    const sides = this.up() === summary.up ? [width, height, depth] : [width, depth, height];
+    const factor = (UNITS[this.unit()] / UNITS[summary.unit]) * this.scale();
+    const [width, height, depth] = uprightSize(summary.size, summary.up, this.up());
+    const sides = this.front() % 2 === 0 ? [width, height, depth] : [depth, height, width];
     return sides.map((side) => side * factor);
   });
-  readonly size = computed(() =>
-    this.millimetres()
-      .map((side) => Number(side.toPrecision(4)).toLocaleString('en'))
-      .join(' × '),
-  );
-  readonly unusual = computed(() => {
-    const most = Math.max(...this.millimetres());
-    if (most < 8) return 'Smaller than a fingertip. Is the unit right?';
-    return most > 3500 ? 'Larger than a door. Is the unit right?' : '';
+  private readonly most = computed(() => Math.max(...this.millimetres()));
+  readonly longest = computed(() => this.shown(this.most()));
+  readonly familiar = computed(() => compareFamiliar(this.most()));
+  /** Both lengths as bars of one scale. */
+  readonly bars = computed(() => {
+    const longer = Math.max(this.most(), this.familiar().size);
+    return { product: (100 * this.most()) / longer, other: (100 * this.familiar().size) / longer };
   });
+  readonly unusual = computed(() => (this.most() < 8 || this.most() > 3500 ? '. Is the unit right?' : ''));
+  readonly report = computed(() =>
+    (this.summary()?.found ?? []).map(({ finding, count, meshes }) => {
+      const mend = MEND_OF[finding];
+      const where = (this.summary()?.parts ?? 1) > 1 ? ` (in ${meshes} ${meshes === 1 ? 'mesh' : 'meshes'})` : '';
+      return `${FINDING_TEXT[finding](count.toLocaleString('en'))}${mend ? ` and were ${MEND_TEXT[mend]}` : ''}${where}.`;
+    }),
+  );
+  readonly recipe = computed((): Recipe => ({
+    ...defaultRecipe(),
+    ...TESSELLATIONS[this.fineness()],
+    unit: this.unit(),
+    scale: this.scale(),
+    up: this.up(),
+    front: this.front(),
+    merge: this.merge(),
+  }));
+
+  shown = (length: number): string => Number(length.toPrecision(4)).toLocaleString('en', { useGrouping: false });
+
+  setUnit(name: string): void {
+    this.unit.set(name as Unit);
+    this.scale.set(1);
+  }
+
+  /** The typed length of one side scales all. */
+  setLength(side: number, field: HTMLInputElement): void {
+    const length = Number(field.value.replace(',', '.').replace(/\s*mm$/, ''));
+    const present = this.millimetres()[side]!;
+    if (length > 0 && Number.isFinite(length) && present > 0) this.scale.update((scale) => (scale * length) / present);
+    else field.value = this.shown(present);
+  }
+
+  stand(over: Partial<Standing>): void {
+    this.standing.update((standing) => ({ ...standing, ...over }));
+  }
+}
+
+/** Width, height and depth of a box whose sides were measured with one axis up, with another one up. */
+function uprightSize(size: readonly number[], from: UpAxis, to: UpAxis): [number, number, number] {
+  const [width, height, depth] = size as [number, number, number];
+  const [x, y, z] =
+    from === 'y' ? [width, height, depth] : from === 'z' ? [width, depth, height] : [height, width, depth];
+  return to === 'y' ? [x, y, z] : to === 'z' ? [x, z, y] : [y, x, z];
 }

@@ -3,13 +3,16 @@ import { TestBed } from '@angular/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { IDENTITY } from '@zippy/core/geometry';
 import type { ModelTree } from '@zippy/core/intake';
+import { defaultRecipe, type Recipe } from '@zippy/core/document';
 import { openStudio } from '../../testing/studioBed';
 import { ServerProblem } from '../api/api';
 import { Session } from '../state/session';
 import type { Studio } from '../state/studio';
 import { Importer } from './importer';
 
-const summary = { unit: 'mm', up: 'z', size: [1, 2, 3], parts: 1, triangles: 12, notes: [] };
+const summary = { unit: 'mm', up: 'z', size: [1, 2, 3], parts: 1, triangles: 12, found: [], notes: [] };
+const recipe: Recipe = { ...defaultRecipe(), up: 'z' };
+const standing = { centered: true, onFloor: true };
 const tree: ModelTree = {
   nodes: [{ name: 'Crate', parent: -1, mesh: 0, transform: IDENTITY, finish: 0 }],
   finishes: [{ name: 'Red', values: { baseColor: [0.5, 0, 0] }, maps: [{ slot: 'baseColor', picture: 1, over: {} }] }],
@@ -83,14 +86,16 @@ describe('bringing files in', () => {
     server.acceptImport.mockResolvedValue({
       hash: 'b'.repeat(64),
       sourceHash: 'c'.repeat(64),
+      companions: [],
+      found: { inverted: { 0: 12 } },
       tree,
       pictures: [null, { name: 'sign.jpg', hash: 'd'.repeat(64) }],
     });
     void importer.bring([file('crate.stl')]);
     await settled();
     const before = Object.keys(studio.document().nodes).length;
-    await importer.accept('mm', 'z');
-    expect(server.acceptImport).toHaveBeenCalledWith('crate.stl', 'mm', 'z');
+    await importer.accept(recipe, standing);
+    expect(server.acceptImport).toHaveBeenCalledWith('crate.stl', recipe);
     expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
     const picture = Object.values(studio.document().assets).find((asset) => asset.kind === 'picture')!;
     expect(picture).toMatchObject({ name: 'sign', hash: 'd'.repeat(64) });

@@ -1,8 +1,8 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { lastOrder, LIMITS, newId, type Asset } from '@zippy/core/document';
-import { placeModel, type Unit, type UpAxis } from '@zippy/core/intake';
+import { lastOrder, LIMITS, newAsset, newId, type Asset, type Recipe } from '@zippy/core/document';
+import { groupFiles, placeModel, type Standing } from '@zippy/core/intake';
 import { Api } from '../api/api';
-import type { ImportJob } from '../api/types';
+import type { ImportJob, StoredFile } from '../api/types';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 
@@ -13,8 +13,8 @@ export interface ImportView {
   job: ImportJob | null;
 }
 
-/** Pictures that finishes can wear. */
-export const PICTURE_FILE = /\.(png|jpe?g|webp|tiff?|avif|gif)$/i;
+/** A file to bring in: on this machine, or already on the server. */
+type Incoming = File | StoredFile;
 
 /** Brings files in: sends them, has them read, asks for unit and up axis, and places the parts. */
 @Injectable({ providedIn: 'root' })
@@ -26,19 +26,48 @@ export class Importer {
   /** Counts placed models, so that the picture frames the new one. */
   readonly placed = signal<string | null>(null);
   private abort = new AbortController();
-  private readonly waiting: File[][] = [];
+  private readonly waiting: Incoming[][] = [];
 
   async bring(files: File[]): Promise<void> {
-    const named = (pattern: RegExp) => files.filter((file) => pattern.test(file.name));
-    const surroundings = named(/\.(hdr|exr)$/i);
+    const surroundings = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
     for (const picture of surroundings) await this.bringSurroundings(picture);
-    // Every model is asked about on its own; materials and their pictures go with each that can use them.
-    const [materials, pictures] = [named(/\.mtl$/i), named(PICTURE_FILE)];
-    const bodies = files.filter((file) => ![...surroundings, ...materials, ...pictures].includes(file));
-    const wants = (file: File) => /\.obj$/i.test(file.name);
-    this.waiting.push(...bodies.map((file) => [file, ...(wants(file) ? [...materials, ...pictures] : [])]));
-    if (!bodies.some(wants)) for (const picture of pictures) await this.bringPicture(picture);
+    const archives = files.filter((file) => /\.zip$/i.test(file.name));
+    await this.sort(files.filter((file) => !surroundings.includes(file) && !archives.includes(file)));
+    for (const archive of archives) await this.bringArchive(archive);
     if (!this.view()) await this.next();
+  }
+
+  /** Every model is asked about on its own, with what it may need; pictures that no model needs are kept for finishes. */
+  private async sort(files: Incoming[]): Promise<void> {
+    const { models, pictures } = groupFiles(files.map((file) => file.name));
+    this.waiting.push(...models.map(({ file, companions }) => [file, ...companions].map((at) => files[at]!)));
+    for (const at of pictures) {
+      const picture = files[at]!;
+      if (picture instanceof File) await this.bringPicture(picture);
+    }
+  }
+
+  private async bringArchive(file: File): Promise<void> {
+    this.abort = new AbortController();
+    this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+    try {
+      const hash = await this.send(file);
+      this.view.set({ name: file.name, step: 'reading', part: 1, job: null });
+      const files = await this.api.unpack({ name: file.name, hash });
+      if (groupFiles(files.map(({ name }) => name)).models.length === 0)
+        throw new Error(`"${file.name}" holds no model. Drop the pictures in it unpacked to wear them.`);
+      await this.sort(files);
+    } catch (error) {
+      this.session.tell(error);
+    } finally {
+      this.view.set(null);
+    }
+  }
+
+  private async send(file: Incoming): Promise<string> {
+    if (!(file instanceof File)) return file.hash;
+    const progress = (part: number) => this.view.update((view) => view && { ...view, part });
+    return (await this.api.upload(file, progress, this.abort.signal)).hash;
   }
 
   private async next(): Promise<void> {
@@ -46,20 +75,13 @@ export class Importer {
     if (files) await this.bringModel(files);
   }
 
-  private async bringModel(files: File[]): Promise<void> {
+  private async bringModel(files: Incoming[]): Promise<void> {
     this.abort = new AbortController();
     const { name } = files[0]!;
     this.view.set({ name, step: 'sending', part: 0, job: null });
     try {
       const sent = [];
-      for (const file of files) {
-        const { hash } = await this.api.upload(
-          file,
-          (part) => this.view.update((view) => view && { ...view, part }),
-          this.abort.signal,
-        );
-        sent.push({ name: file.name, hash });
-      }
+      for (const file of files) sent.push({ name: file.name, hash: await this.send(file) });
       let job = await this.api.startImport(sent);
       this.view.set({ name, step: 'reading', part: 1, job });
       while (job.state === 'reading') {
@@ -75,27 +97,32 @@ export class Importer {
     }
   }
 
-  async accept(unit: Unit, up: UpAxis): Promise<void> {
+  /** @param standing where the model is put */
+  async accept(recipe: Recipe, standing: Standing): Promise<void> {
     const view = this.view();
     if (!view?.job) return;
     this.view.set({ ...view, step: 'placing' });
     try {
-      const accepted = await this.api.acceptImport(view.job.id, unit, up);
+      const accepted = await this.api.acceptImport(view.job.id, recipe);
       const document = this.studio.document();
-      const name = view.name.replace(/\.[^.]*$/, '');
+      const name = view.name.replace(/^.*\//, '').replace(/\.[^.]*$/, '') || 'Model';
       const pictures = accepted.pictures.map((picture) => picture && pictureAsset(picture.name, picture.hash));
       const ids = pictures.map((picture) => picture && picture.id);
-      const placement = placeModel(accepted.tree, accepted.hash, name, lastOrder(document.nodes), ids);
+      const order = lastOrder(document.nodes);
+      const placement = placeModel(accepted.tree, accepted.hash, name, order, ids, standing);
       const asset = newId();
       this.studio.edit(`Bring in ${name}`, (draft) => {
-        draft.assets[asset] = {
+        draft.assets[asset] = newAsset({
           id: asset,
           name,
           kind: 'model',
           hash: accepted.hash,
           sourceHash: accepted.sourceHash,
-          sourceName: view.name,
-        };
+          sourceName: view.name.slice(-LIMITS.nameLength),
+          companions: accepted.companions,
+          recipe,
+          found: accepted.found,
+        });
         for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
         for (const node of placement.nodes) draft.nodes[node.id] = node;
         for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
@@ -152,14 +179,8 @@ export class Importer {
       await this.api.checkSurroundings(file.name, hash);
       const id = newId();
       this.studio.edit('Surroundings', (draft) => {
-        draft.assets[id] = {
-          id,
-          name: file.name.replace(/\.[^.]*$/, ''),
-          kind: 'surroundings',
-          hash,
-          sourceHash: hash,
-          sourceName: file.name,
-        };
+        const name = file.name.replace(/\.[^.]*$/, '');
+        draft.assets[id] = newAsset({ id, name, kind: 'surroundings', hash, sourceName: file.name });
         draft.set.surroundings.kind = 'picture';
         draft.set.surroundings.picture = id;
       });
@@ -175,5 +196,5 @@ export class Importer {
 /** A picture of the project; the same picture brought twice is two, so that each can be exchanged alone. */
 function pictureAsset(file: string, hash: string): Asset {
   const name = file.replace(/\.[^.]*$/, '').slice(0, LIMITS.nameLength) || 'Picture';
-  return { id: newId(), name, kind: 'picture', hash, sourceHash: hash, sourceName: file.slice(0, LIMITS.nameLength) };
+  return newAsset({ name, kind: 'picture', hash, sourceName: file.slice(0, LIMITS.nameLength) });
 }

@@ -77,7 +77,10 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
                     path: `${at}/finish`,
                     label: 'Finish',
                     kind: 'choice' as const,
-                    options: Object.values(document.finishes).map((each) => ({ value: each.id, label: each.name })),
+                    options: [
+                      { value: '', label: 'No finish yet' },
+                      ...Object.values(document.finishes).map((each) => ({ value: each.id, label: each.name })),
+                    ],
                   },
                   number(`${at}/glow`, 'Glow', { unit: '×', min: 0, step: 0.05 }),
                 ],

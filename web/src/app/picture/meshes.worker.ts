@@ -10,11 +10,12 @@ addEventListener('message', async ({ data }: MessageEvent<{ url: string }>) => {
     postMessage(
       { url: data.url, meshes },
       {
-        transfer: meshes.flatMap(({ positions, normals, indices, uvs }) => [
+        transfer: meshes.flatMap(({ positions, normals, indices, uvs, faces }) => [
           positions.buffer,
           normals.buffer,
           indices.buffer,
           ...(uvs ? [uvs.buffer] : []),
+          ...(faces ? [faces.buffer] : []),
         ]),
       },
     );

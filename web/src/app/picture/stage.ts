@@ -1,7 +1,17 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
-import { mapMatrix, type Camera, type Finish, type FinishMap, type Light, type Vector3 } from '@zippy/core/document';
+import {
+  mapMatrix,
+  meshAssets,
+  meshKey,
+  type Camera,
+  type Finish,
+  type FinishMap,
+  type Light,
+  type MeshRef,
+  type Vector3,
+} from '@zippy/core/document';
 import {
   floorMesh,
   sideCoordinates,
@@ -12,7 +22,7 @@ import {
   type TriangleMesh,
   boundsOfPositions,
 } from '@zippy/core/geometry';
-import type { FrameState } from '@zippy/core/motion';
+import { partMesh, type FrameState } from '@zippy/core/motion';
 import { lightColor } from '@zippy/core/optics';
 import { MeshLibrary } from './mesh-library';
 
@@ -72,6 +82,9 @@ export class Stage {
   private readonly materials = new Map<string, THREE.MeshPhongMaterial>();
   private readonly meshes = new Map<string, THREE.Mesh>();
   private readonly textures = new Map<string, THREE.Texture>();
+  /** Models whose meshes are all there, and keys of pieces of them that are being made. */
+  private readonly loaded = new Set<string>();
+  private readonly making = new Set<string>();
   private readonly library = new MeshLibrary();
   private readonly ray = new THREE.Raycaster();
   private view: StageView | null = null;
@@ -235,7 +248,7 @@ export class Stage {
   async still(frame: FrameState, aspect: number, height: number): Promise<string | null> {
     const { view } = this;
     if (!view || !frame.camera) return null;
-    if (frame.parts.some(({ mesh }) => !this.geometries.has(`${mesh.asset}/${mesh.index}`))) return null;
+    if (frame.parts.some(({ mesh }) => !this.geometries.has(meshKey(mesh)))) return null;
     const width = Math.round(height * aspect);
     const target = new THREE.WebGLRenderTarget(width, height, { samples: 4, colorSpace: THREE.SRGBColorSpace });
     const camera = new THREE.PerspectiveCamera(30, aspect, 5, 60000);
@@ -323,10 +336,9 @@ export class Stage {
   private showParts({ frame, selectedNodes, isolated, pictures }: StageView): void {
     const seen = new Set<string>();
     for (const part of frame.parts) {
-      const key = `${part.mesh.asset}/${part.mesh.index}`;
-      const geometry = this.geometries.get(key);
+      const geometry = this.geometries.get(meshKey(part.mesh));
       if (!geometry) {
-        void this.loadModel(part.mesh.asset);
+        if (!this.loadPieces(part.mesh)) for (const asset of meshAssets(part.mesh)) void this.loadModel(asset);
         continue;
       }
       let mesh = this.meshes.get(part.node);
@@ -405,6 +417,23 @@ export class Stage {
     return texture;
   }
 
+  /** Makes the geometry of some faces or of joined parts, once the models they are of are there. */
+  private loadPieces(mesh: MeshRef): boolean {
+    if ((!mesh.faces && !mesh.joined) || !meshAssets(mesh).every((asset) => this.loaded.has(asset))) return false;
+    const key = meshKey(mesh);
+    if (this.making.has(key)) return true;
+    this.making.add(key);
+    void partMesh(mesh, async (asset, index) => (await this.library.load(asset))[index]!)
+      .then((made) => {
+        this.geometries.set(key, geometryOf(made));
+        this.onBounds(new Map([[key, boundsOfPositions(made.positions)]]));
+        if (this.view) this.show(this.view);
+      })
+      .catch((error: unknown) => this.onFailure(error instanceof Error ? error.message : String(error)))
+      .finally(() => this.making.delete(key));
+    return true;
+  }
+
   private async loadModel(asset: string): Promise<void> {
     if (this.geometries.has(asset)) return;
     // Stands for the whole model while it is on its way.
@@ -418,6 +447,7 @@ export class Stage {
         // A breath between meshes keeps the page free.
         if (index % 40 === 39) await new Promise((resolve) => setTimeout(resolve));
       }
+      this.loaded.add(asset);
       this.onBounds(bounds);
       this.canvas.dataset['models'] = String(Number(this.canvas.dataset['models'] ?? 0) + 1);
       if (this.view) this.show(this.view);

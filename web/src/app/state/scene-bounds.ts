@@ -1,13 +1,13 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { emptyBounds, isEmpty, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
-import type { Vector3 } from '@zippy/core/document';
+import { meshKey, type Vector3 } from '@zippy/core/document';
 import { Studio } from './studio';
 
 /** Where the product is and how large, from the bounds of the meshes that have been loaded. */
 @Injectable({ providedIn: 'root' })
 export class SceneBounds {
   private readonly studio = inject(Studio);
-  /** Bounds of meshes in their own space, by `asset/index`. */
+  /** Bounds of meshes in their own space, by their key. */
   readonly meshes = signal<ReadonlyMap<string, Bounds>>(new Map());
 
   readonly product = computed((): { center: Vector3; size: number } => {
@@ -22,7 +22,7 @@ export class SceneBounds {
     const wanted = new Set(nodes);
     const bounds = emptyBounds();
     for (const part of this.studio.frameState().parts) {
-      const mesh = wanted.has(part.node) ? this.meshes().get(`${part.mesh.asset}/${part.mesh.index}`) : undefined;
+      const mesh = wanted.has(part.node) ? this.meshes().get(meshKey(part.mesh)) : undefined;
       if (mesh) unite(bounds, transformBounds(mesh, part.transform));
     }
     return bounds;

@@ -14,50 +14,100 @@ export interface Tessellation {
   angle: number;
 }
 
-export const NORMAL_TESSELLATION: Tessellation = { chord: 0.08, angle: 0.27 };
+/** Ready choices of tessellation. */
+export const TESSELLATIONS: Readonly<Record<'draft' | 'normal' | 'fine', Tessellation>> = {
+  draft: { chord: 0.3, angle: 0.52 },
+  normal: { chord: 0.08, angle: 0.27 },
+  fine: { chord: 0.02, angle: 0.14 },
+};
+
+export type CadFormat = 'step' | 'iges' | 'brep';
 
 /**
- * Reads a STEP file's whole assembly tree: instances share one mesh, names and colours stay with their parts.
+ * Reads a file of solids with its whole assembly tree: instances share one mesh, names and colours stay with their parts,
+ * and faces of another colour become parts of their own.
  * @param cad a started CAD kernel with its file system
  * @throws UserProblem `file-broken` or `model-empty`
  */
-export function readStep(cad: CadKernel, bytes: Uint8Array, name: string, tessellation = NORMAL_TESSELLATION): Model {
+export function readCad(
+  cad: CadKernel,
+  format: CadFormat,
+  bytes: Uint8Array,
+  name: string,
+  tessellation: Tessellation = TESSELLATIONS.normal,
+): Model {
   const document = new cad.TDocStd_Document(new cad.TCollection_ExtendedString_1());
   const handle = new cad.Handle_TDocStd_Document_2(document);
-  const path = '/intake.step';
+  const path = `/intake.${format}`;
   cad.FS.writeFile(path, bytes);
-  const reader = new cad.STEPCAFControl_Reader_1();
+  try {
+    if (format === 'brep') readBrep(cad, document, path, name);
+    else readExchange(cad, handle, format, path, name);
+    return new CadTree(cad, document, format, name, tessellation).read();
+  } finally {
+    cad.FS.unlink(path);
+    handle.delete();
+  }
+}
+
+const broken = (name: string, format: string) =>
+  new UserProblem(
+    'file-broken',
+    `"${name}" is not a complete ${format} file. It may have been cut off on its way; export it again.`,
+    422,
+  );
+
+function readExchange(cad: CadKernel, document: any, format: 'step' | 'iges', path: string, name: string): void {
+  const reader = format === 'step' ? new cad.STEPCAFControl_Reader_1() : new cad.IGESCAFControl_Reader_1();
+  const progress = new cad.Message_ProgressRange_1();
   try {
     reader.SetColorMode(true);
     reader.SetNameMode(true);
     const status = reader.ReadFile(path);
-    if (status.value !== cad.IFSelect_ReturnStatus.IFSelect_RetDone.value) {
+    if (status.value !== cad.IFSelect_ReturnStatus.IFSelect_RetDone.value) throw broken(name, format.toUpperCase());
+    const moved = format === 'step' ? reader.Transfer_1(document, progress) : reader.Transfer(document, progress);
+    if (!moved) {
       throw new UserProblem(
         'file-broken',
-        `"${name}" is not a complete STEP file. It may have been cut off on its way; export it again.`,
+        `"${name}" holds shapes that could not be built. Export it again${format === 'step' ? ' as AP214 or AP242' : ', best as STEP'}.`,
         422,
       );
     }
-    if (!reader.Transfer_1(handle, new cad.Message_ProgressRange_1())) {
-      throw new UserProblem(
-        'file-broken',
-        `"${name}" holds shapes that could not be built. Export it again as AP214 or AP242.`,
-        422,
-      );
-    }
-    return new StepTree(cad, document, tessellation).read();
   } finally {
-    cad.FS.unlink(path);
+    progress.delete();
     reader.delete();
   }
 }
 
+/** BREP files hold one shape without names; a compound's members become its parts. */
+function readBrep(cad: CadKernel, document: any, path: string, name: string): void {
+  const shape = new cad.TopoDS_Shape();
+  const builder = new cad.BRep_Builder();
+  const progress = new cad.Message_ProgressRange_1();
+  try {
+    if (!cad.BRepTools.Read_2(shape, path, builder, progress) || shape.IsNull()) throw broken(name, 'BREP');
+    const shapes = cad.XCAFDoc_DocumentTool.ShapeTool(document.Main()).get();
+    const compound = shape.ShapeType().value === cad.TopAbs_ShapeEnum.TopAbs_COMPOUND.value;
+    shapes.AddShape(shape, compound, true);
+  } finally {
+    progress.delete();
+    builder.delete();
+  }
+}
+
+/** What is said of units and axes. */
+const SAID: Record<CadFormat, { unit: string; up: string }> = {
+  step: { unit: 'The file states its unit; it was converted to mm.', up: 'CAD programs export STEP with Z up.' },
+  iges: { unit: 'The file states its unit; it was converted to mm.', up: 'CAD programs export IGES with Z up.' },
+  brep: { unit: 'BREP files name no unit; they are most often in mm.', up: 'CAD programs export BREP with Z up.' },
+};
+
 /** Walks the labels of a document. */
-class StepTree {
+class CadTree {
   private readonly nodes: ModelNode[] = [];
   private readonly meshes: TriangleMesh[] = [];
   private readonly finishes: ModelFinish[] = [];
-  private readonly meshByShape = new Map<string, number>();
+  private readonly meshByShape = new Map<string, CutShape>();
   private readonly finishByColor = new Map<string, number>();
   private readonly shapes: any;
   private readonly colors: any;
@@ -66,6 +116,8 @@ class StepTree {
   constructor(
     private readonly cad: CadKernel,
     document: any,
+    private readonly format: CadFormat,
+    private readonly file: string,
     private readonly tessellation: Tessellation,
   ) {
     this.shapes = cad.XCAFDoc_DocumentTool.ShapeTool(document.Main()).get();
@@ -80,7 +132,7 @@ class StepTree {
     if (this.meshes.length === 0) {
       throw new UserProblem(
         'model-empty',
-        'The STEP file holds no solids or surfaces. Check that the export included the bodies, not only sketches or points.',
+        `"${this.file}" holds no solids or surfaces. Check that the export included the bodies, not only sketches or points.`,
         422,
       );
     }
@@ -90,9 +142,10 @@ class StepTree {
       finishes: this.finishes,
       pictures: [],
       unit: 'mm',
-      unitReason: 'The file states its unit; it was converted to mm.',
+      unitReason: SAID[this.format].unit,
       up: 'z',
-      upReason: 'CAD programs export STEP with Z up.',
+      upReason: SAID[this.format].up,
+      exact: true,
       notes: [],
     };
   }
@@ -122,8 +175,24 @@ class StepTree {
       for (let k = 1; k <= components.Length(); k++) this.visit(components.Value(k), at, IDENTITY, null, color);
       return;
     }
-    const mesh = this.meshOf(label);
-    if (mesh !== null) this.nodes.push({ name, parent, transform: placed, mesh, finish: color });
+    const cut = this.meshOf(label);
+    if (cut) this.place(cut, { name, parent, transform: placed, mesh: cut.mesh, finish: color });
+  }
+
+  /** A part, or a group of one part for each colour that its faces have. */
+  private place({ colors, faces }: CutShape, part: ModelNode): void {
+    const colorOf = (face: number) => colors.get(face) ?? part.finish;
+    const worn = new Set([...colors.values(), ...(colors.size < faces ? [part.finish] : [])]);
+    if (worn.size <= 1) {
+      this.nodes.push({ ...part, finish: worn.size === 1 ? [...worn][0]! : part.finish });
+      return;
+    }
+    const group = this.nodes.push({ ...part, mesh: null, finish: null }) - 1;
+    for (const finish of worn) {
+      const own = Array.from({ length: faces }, (_, face) => face).filter((face) => colorOf(face) === finish);
+      const name = `${part.name} ${this.nodes.length - group}`;
+      this.nodes.push({ ...part, name, parent: group, transform: IDENTITY, faces: own, finish });
+    }
   }
 
   private entryOf(label: any): string {
@@ -148,7 +217,10 @@ class StepTree {
     const found = [kinds.XCAFDoc_ColorSurf, kinds.XCAFDoc_ColorGen].some((kind) =>
       this.colors.GetColor_5(label, kind, color),
     );
-    if (!found) return null;
+    return found ? this.finishOf(color) : null;
+  }
+
+  private finishOf(color: any): number {
     const rgb = color.GetRGB();
     const key = [rgb.Red(), rgb.Green(), rgb.Blue(), color.Alpha()].map((v) => v.toFixed(4)).join();
     let at = this.finishByColor.get(key);
@@ -165,7 +237,7 @@ class StepTree {
     ) as unknown as Transform;
   }
 
-  private meshOf(label: any): number | null {
+  private meshOf(label: any): CutShape | null {
     const key = this.entryOf(label);
     const known = this.meshByShape.get(key);
     if (known !== undefined) return known;
@@ -173,10 +245,41 @@ class StepTree {
     if (shape.IsNull()) return null;
     const mesh = tessellate(this.cad, shape, this.tessellation);
     if (mesh.indices.length === 0) return null;
-    const at = this.meshes.push(mesh) - 1;
-    this.meshByShape.set(key, at);
-    return at;
+    const { colors, faces } = this.faceColors(label, shape);
+    const cut = { mesh: this.meshes.push(mesh) - 1, colors, faces };
+    this.meshByShape.set(key, cut);
+    return cut;
   }
+
+  /** Finishes of faces that have a colour of their own, by the face's number. */
+  private faceColors(label: any, shape: any): { colors: Map<number, number>; faces: number } {
+    const { cad } = this;
+    const colors = new Map<number, number>();
+    const inside = new cad.TDF_LabelSequence_1();
+    const colored = cad.XCAFDoc_ShapeTool.GetSubShapes(label, inside);
+    const walk = new cad.TopExp_Explorer_2(shape, cad.TopAbs_ShapeEnum.TopAbs_FACE, cad.TopAbs_ShapeEnum.TopAbs_SHAPE);
+    const kinds = cad.XCAFDoc_ColorType;
+    const color = new cad.Quantity_ColorRGBA_1();
+    let faces = 0;
+    for (; walk.More(); walk.Next()) {
+      const face = walk.Current();
+      const own =
+        colored &&
+        [kinds.XCAFDoc_ColorSurf, kinds.XCAFDoc_ColorGen].some((kind) => this.colors.GetColor_8(face, kind, color));
+      if (own) colors.set(faces, this.finishOf(color));
+      faces++;
+    }
+    walk.delete();
+    inside.delete();
+    return { colors, faces };
+  }
+}
+
+/** A shape cut into triangles, with the finishes of faces that have their own. */
+interface CutShape {
+  mesh: number;
+  colors: Map<number, number>;
+  faces: number;
 }
 
 /** Triangles of all faces. Corners are not shared between faces, so edges of the solid stay sharp and faces smooth. */
@@ -184,8 +287,11 @@ function tessellate(cad: CadKernel, shape: any, { chord, angle }: Tessellation):
   new cad.BRepMesh_IncrementalMesh_2(shape, chord, false, angle, false).delete();
   const positions: number[] = [];
   const indices: number[] = [];
+  const numbers: number[] = [];
+  let number = -1;
   const faces = new cad.TopExp_Explorer_2(shape, cad.TopAbs_ShapeEnum.TopAbs_FACE, cad.TopAbs_ShapeEnum.TopAbs_SHAPE);
   for (; faces.More(); faces.Next()) {
+    number++;
     const face = cad.TopoDS.Face_1(faces.Current());
     const location = new cad.TopLoc_Location_1();
     const handle = cad.BRep_Tool.Triangulation(face, location, 0);
@@ -210,6 +316,7 @@ function tessellate(cad: CadKernel, shape: any, { chord, angle }: Tessellation):
       ];
       if (reversed) indices.push(a, c, b);
       else indices.push(a, b, c);
+      numbers.push(number);
       triangle.delete();
     }
     location.delete();
@@ -217,5 +324,5 @@ function tessellate(cad: CadKernel, shape: any, { chord, angle }: Tessellation):
   }
   faces.delete();
   const mesh = { positions: new Float32Array(positions), indices: new Uint32Array(indices) };
-  return { ...mesh, normals: smoothNormals(mesh.positions, mesh.indices) };
+  return { ...mesh, normals: smoothNormals(mesh.positions, mesh.indices), faces: new Uint32Array(numbers) };
 }

@@ -1,0 +1,379 @@
+import type { Finding, Mend } from '../document';
+import {
+  acrossSides,
+  boundsOfPositions,
+  creaseFaces,
+  creaseNormals,
+  faceNormals,
+  findOrientation,
+  isEmpty,
+  OPEN,
+  shells,
+  weldPositions,
+  type TriangleMesh,
+} from '../geometry';
+
+/** What was found in one mesh, as counts; 0 where nothing was. */
+export interface Findings extends Record<Finding, number> {
+  /** Triangles that name corners which do not exist. */
+  range: number;
+  /** Triangles with corners without a finite place. */
+  infinite: number;
+  /** Triangles without area. */
+  flat: number;
+  /** Triangles that are there twice. */
+  duplicates: number;
+  /** Triangles that faced otherwise than their neighbours. */
+  mixed: number;
+  /** Triangles of shells that were inside out. */
+  inverted: number;
+  /** Vertices that stood on another alike one. */
+  unwelded: number;
+  /** Normals that were missing, no directions, or pointed inwards. */
+  normals: number;
+  /** Sides of triangles at which the surface ends; nothing is done about them. */
+  open: number;
+}
+
+/** Which mend changes what a finding counts; none for what is only told or cannot stay. */
+export const MEND_OF: Partial<Record<Finding, Mend>> = {
+  duplicates: 'duplicates',
+  mixed: 'orientation',
+  inverted: 'orientation',
+  unwelded: 'weld',
+  normals: 'normals',
+};
+
+export interface MendOptions {
+  /** The mesh comes from a solid: its triangles agree and its normals are those of the surface. */
+  exact: boolean;
+  /** Radians between neighbouring triangles from which an edge is sharp. */
+  crease: number;
+  /** Mends that are left out. */
+  leave: ReadonlySet<Mend>;
+}
+
+/** Vertices count as one place within this part of the mesh's extent. */
+const WELD = 1e-7;
+/** A mesh with more faces than this for its triangles is no thing of faces; its loose shells stand in. */
+const MOST_FACES = { count: 4096, share: 0.5 };
+
+const nothing = (): Findings => ({
+  range: 0,
+  infinite: 0,
+  flat: 0,
+  duplicates: 0,
+  mixed: 0,
+  inverted: 0,
+  unwelded: 0,
+  normals: 0,
+  open: 0,
+});
+
+/** Takes out of a mesh what would break or spoil everything after it, and says what that was. */
+export function mendMesh(mesh: TriangleMesh, options: MendOptions): { mesh: TriangleMesh; findings: Findings } {
+  const findings = nothing();
+  const clean = soundTriangles(mesh, findings);
+  if (clean.indices.length === 0) return { mesh: clean, findings };
+  if (options.exact && volumeOf(clean) >= 0 && usableNormals(clean)) return { mesh: clean, findings };
+  return mendSurface(clean, options, findings);
+}
+
+function mendSurface(
+  source: TriangleMesh,
+  { crease, leave }: MendOptions,
+  findings: Findings,
+): { mesh: TriangleMesh; findings: Findings } {
+  let mesh = source;
+  const box = boundsOfPositions(mesh.positions);
+  const extent = isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!));
+  const { places, count } = weldPositions(mesh.positions, extent * WELD);
+  let corners = mesh.indices.map((vertex) => places[vertex]!);
+  const twice = findTwice(corners);
+  if (twice.count > 0) {
+    findings.duplicates = twice.count;
+    if (!leave.has('duplicates')) {
+      mesh = keepTriangles(mesh, (t) => twice.marks[t] === 0);
+      corners = mesh.indices.map((vertex) => places[vertex]!);
+    }
+  }
+  const across = acrossSides(corners);
+  findings.open = across.reduce((sum, other) => sum + (other === OPEN ? 1 : 0), 0);
+  const found = findOrientation(mesh.positions, mesh.indices, corners, across);
+  findings.mixed = found.mixed;
+  findings.inverted = found.inverted;
+  if (!leave.has('orientation') && found.mixed + found.inverted > 0) {
+    // The sides of a turned triangle are passed the other way round: 0 and 2 change places, 1 stays.
+    mesh = { ...mesh, indices: mesh.indices.slice() };
+    turnOver(mesh.indices, found.turned);
+    turnOver(corners, found.turned);
+    turnSides(across, found.turned);
+  }
+  const planes = faceNormals(mesh.positions, mesh.indices);
+  const faces = mesh.faces ?? facesOf(planes, across, corners, count, crease);
+  const given = mesh.normals.length > 0;
+  const judged = given ? judgeNormals(mesh, planes, leave.has('orientation') ? null : found.turned) : null;
+  findings.normals = judged ? judged.against + judged.missing : 0;
+  if (judged && judged.missing === 0 && !leave.has('normals')) mesh = { ...mesh, normals: judged.normals };
+  if (!judged || judged.missing > 0) {
+    // Loose triangles become one surface; vertices with coordinates of their own stay apart.
+    const joined = !mesh.uvs && !leave.has('weld');
+    findings.unwelded = mesh.uvs ? 0 : mesh.positions.length / 3 - count;
+    const made = creaseNormals(
+      joined ? positionsOfPlaces(mesh.positions, places, count) : mesh.positions,
+      joined ? corners : mesh.indices,
+      leave.has('weld') ? Uint32Array.from(corners, (_, k) => k) : corners,
+      leave.has('weld') ? corners.length : count,
+      crease,
+      planes,
+    );
+    const { positions, normals, indices } = made;
+    return {
+      mesh: { positions, normals, indices, faces, ...(mesh.uvs ? { uvs: gather(mesh.uvs, made.sources, 2) } : {}) },
+      findings,
+    };
+  }
+  const alike = mergeAlike(mesh, places, count);
+  findings.unwelded = mesh.positions.length / 3 - alike.sources.length;
+  if (leave.has('weld') || findings.unwelded === 0) return { mesh: { ...mesh, faces }, findings };
+  return {
+    mesh: {
+      positions: gather(mesh.positions, alike.sources, 3),
+      normals: gather(mesh.normals, alike.sources, 3),
+      indices: mesh.indices.map((vertex) => alike.numbers[vertex]!),
+      faces,
+      ...(mesh.uvs ? { uvs: gather(mesh.uvs, alike.sources, 2) } : {}),
+    },
+    findings,
+  };
+}
+
+/** The mesh without triangles that cannot be drawn, and without coordinates and normals that do not fit it. */
+function soundTriangles(mesh: TriangleMesh, findings: Findings): TriangleMesh {
+  const { positions, indices } = mesh;
+  const vertices = Math.floor(positions.length / 3);
+  let finite = true;
+  for (let at = 0; at < positions.length && finite; at++) finite = Math.abs(positions[at]!) < 1e12;
+  const bad = (vertex: number) => {
+    for (let k = 0; k < 3; k++) if (!(Math.abs(positions[vertex * 3 + k]!) < 1e12)) return true;
+    return false;
+  };
+  const marks = new Uint8Array(Math.floor(indices.length / 3));
+  for (let t = 0; t < marks.length; t++) {
+    const [a, b, c] = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!];
+    if (a >= vertices || b >= vertices || c >= vertices) findings.range++;
+    else if (!finite && (bad(a) || bad(b) || bad(c))) findings.infinite++;
+    else if (!(doubleArea(positions, a, b, c) > 0)) findings.flat++;
+    else marks[t] = 1;
+  }
+  const kept = findings.range + findings.infinite + findings.flat === 0 && indices.length % 3 === 0;
+  const sound = kept ? mesh : keepTriangles(mesh, (t) => marks[t] === 1);
+  const { uvs, normals } = sound;
+  const placed = finite ? positions : positions.map((v) => (Math.abs(v) < 1e12 ? v : 0));
+  return {
+    positions: placed,
+    normals: normals.length === positions.length ? normals : new Float32Array(),
+    indices: sound.indices,
+    ...(sound.faces ? { faces: sound.faces } : {}),
+    ...(uvs && uvs.length === vertices * 2 && uvs.every(Number.isFinite) ? { uvs } : {}),
+  };
+}
+
+function doubleArea(p: Float32Array, a: number, b: number, c: number): number {
+  const ux = p[b * 3]! - p[a * 3]!;
+  const uy = p[b * 3 + 1]! - p[a * 3 + 1]!;
+  const uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
+  const vx = p[c * 3]! - p[a * 3]!;
+  const vy = p[c * 3 + 1]! - p[a * 3 + 1]!;
+  const vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
+  return Math.abs(uy * vz - uz * vy) + Math.abs(uz * vx - ux * vz) + Math.abs(ux * vy - uy * vx);
+}
+
+function keepTriangles(mesh: TriangleMesh, keep: (triangle: number) => boolean): TriangleMesh {
+  const indices = new Uint32Array(mesh.indices.length);
+  const faces = mesh.faces && new Uint32Array(mesh.faces.length);
+  let end = 0;
+  for (let t = 0; t < Math.floor(mesh.indices.length / 3); t++) {
+    if (!keep(t)) continue;
+    for (let k = 0; k < 3; k++) indices[end * 3 + k] = mesh.indices[t * 3 + k]!;
+    if (faces) faces[end] = mesh.faces![t]!;
+    end++;
+  }
+  return { ...mesh, indices: indices.slice(0, end * 3), ...(faces ? { faces: faces.slice(0, end) } : {}) };
+}
+
+/** Marks triangles whose three places another one before them has, whichever way round. */
+function findTwice(corners: Uint32Array): { marks: Uint8Array; count: number } {
+  const triangles = corners.length / 3;
+  const marks = new Uint8Array(triangles);
+  const size = 1 << Math.max(4, Math.ceil(Math.log2(triangles * 2 + 1)));
+  const slots = new Uint32Array(size);
+  const sorted = new Uint32Array(corners.length);
+  let count = 0;
+  for (let t = 0; t < triangles; t++) {
+    let [a, b, c] = [corners[t * 3]!, corners[t * 3 + 1]!, corners[t * 3 + 2]!];
+    if (a > b) [a, b] = [b, a];
+    if (b > c) [b, c] = [c, b];
+    if (a > b) [a, b] = [b, a];
+    sorted[t * 3] = a;
+    sorted[t * 3 + 1] = b;
+    sorted[t * 3 + 2] = c;
+    let slot = ((Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b) ^ Math.imul(c, 0xc2b2ae35)) >>> 0) & (size - 1);
+    for (; slots[slot] !== 0; slot = (slot + 1) & (size - 1)) {
+      const other = (slots[slot]! - 1) * 3;
+      if (sorted[other] === a && sorted[other + 1] === b && sorted[other + 2] === c) {
+        marks[t] = 1;
+        count++;
+        break;
+      }
+    }
+    if (marks[t] === 0) slots[slot] = t + 1;
+  }
+  return { marks, count };
+}
+
+function turnOver(corners: Uint32Array, turned: Uint8Array): void {
+  for (let t = 0; t < turned.length; t++) {
+    if (!turned[t]) continue;
+    const second = corners[t * 3 + 1]!;
+    corners[t * 3 + 1] = corners[t * 3 + 2]!;
+    corners[t * 3 + 2] = second;
+  }
+}
+
+/** Sides after triangles were turned over: their first and third change places. */
+function turnSides(across: Int32Array, turned: Uint8Array): void {
+  const after = (side: number) => {
+    const t = (side / 3) | 0;
+    return turned[t] ? t * 3 + 2 - (side - t * 3) : side;
+  };
+  const before = across.slice();
+  for (let side = 0; side < before.length; side++) {
+    const other = before[side]!;
+    across[after(side)] = other < 0 ? other : after(other);
+  }
+}
+
+function facesOf(
+  planes: Float32Array,
+  across: Int32Array,
+  corners: Uint32Array,
+  places: number,
+  crease: number,
+): Uint32Array {
+  const { regions, count } = creaseFaces(planes, across, crease);
+  const many = count > MOST_FACES.count && count > MOST_FACES.share * regions.length;
+  return many ? shells(corners, places).regions : regions;
+}
+
+/**
+ * The normals of a mesh with those turned round that point away from all of their vertex's triangles.
+ * @param turned triangles that were turned over, whose normals may well turn with them
+ * @returns how many are no directions, and how many pointed away without their triangles having been turned
+ */
+function judgeNormals(
+  { normals, indices }: TriangleMesh,
+  planes: Float32Array,
+  turned: Uint8Array | null,
+): { normals: Float32Array; missing: number; against: number } {
+  const [UNUSED, AGAINST, AGAINST_TURNED, RIGHT] = [0, 1, 2, 3];
+  const state = new Uint8Array(normals.length / 3).fill(UNUSED);
+  for (let at = 0; at < indices.length; at++) {
+    const vertex = indices[at]!;
+    const triangle = (at / 3) | 0;
+    const [n, p] = [vertex * 3, triangle * 3];
+    const along = normals[n]! * planes[p]! + normals[n + 1]! * planes[p + 1]! + normals[n + 2]! * planes[p + 2]!;
+    state[vertex] = Math.max(state[vertex]!, along > 0 ? RIGHT : turned?.[triangle] ? AGAINST_TURNED : AGAINST);
+  }
+  const out = normals.slice();
+  let [missing, against] = [0, 0];
+  for (let vertex = 0; vertex < state.length; vertex++) {
+    const n = vertex * 3;
+    if (state[vertex] === UNUSED) continue;
+    if (!isDirection(normals[n]!, normals[n + 1]!, normals[n + 2]!)) missing++;
+    else if (state[vertex] !== RIGHT) {
+      if (state[vertex] === AGAINST) against++;
+      for (let k = 0; k < 3; k++) out[n + k] = -out[n + k]!;
+    }
+  }
+  return { normals: out, missing, against };
+}
+
+const isDirection = (x: number, y: number, z: number): boolean => {
+  const square = x * x + y * y + z * z;
+  return square > 0.25 && square < 4;
+};
+
+function usableNormals({ normals, indices, positions }: TriangleMesh): boolean {
+  if (normals.length !== positions.length) return false;
+  for (const vertex of indices) {
+    if (!isDirection(normals[vertex * 3]!, normals[vertex * 3 + 1]!, normals[vertex * 3 + 2]!)) return false;
+  }
+  return true;
+}
+
+/** Six times the volume that a mesh bounds, below zero where it is inside out. */
+function volumeOf({ positions: p, indices }: TriangleMesh): number {
+  let volume = 0;
+  const [ox, oy, oz] = [p[0]!, p[1]!, p[2]!];
+  for (let at = 0; at < indices.length; at += 3) {
+    const [a, b, c] = [indices[at]! * 3, indices[at + 1]! * 3, indices[at + 2]! * 3];
+    const [ax, ay, az] = [p[a]! - ox, p[a + 1]! - oy, p[a + 2]! - oz];
+    const [bx, by, bz] = [p[b]! - ox, p[b + 1]! - oy, p[b + 2]! - oz];
+    const [cx, cy, cz] = [p[c]! - ox, p[c + 1]! - oy, p[c + 2]! - oz];
+    volume += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+  }
+  return volume;
+}
+
+function positionsOfPlaces(positions: Float32Array, places: Uint32Array, count: number): Float32Array {
+  const out = new Float32Array(count * 3);
+  for (let vertex = places.length - 1; vertex >= 0; vertex--) {
+    const to = places[vertex]! * 3;
+    for (let k = 0; k < 3; k++) out[to + k] = positions[vertex * 3 + k]!;
+  }
+  return out;
+}
+
+/** Vertices of one place with the same normal and coordinates become one. */
+function mergeAlike(
+  { positions, normals, uvs }: TriangleMesh,
+  places: Uint32Array,
+  count: number,
+): { numbers: Uint32Array; sources: Uint32Array } {
+  const vertices = positions.length / 3;
+  const heads = new Int32Array(count).fill(-1);
+  const chain = new Int32Array(vertices).fill(-1);
+  const numbers = new Uint32Array(vertices);
+  const sources = new Uint32Array(vertices);
+  let end = 0;
+  const differ = (a: Float32Array, i: number, j: number, width: number, by: number) => {
+    for (let k = 0; k < width; k++) if (Math.abs(a[i * width + k]! - a[j * width + k]!) > by) return true;
+    return false;
+  };
+  for (let vertex = 0; vertex < vertices; vertex++) {
+    const place = places[vertex]!;
+    let at = heads[place]!;
+    // Places where hundreds of different vertices meet are left as they are beyond the first few.
+    for (let tries = 0; at >= 0 && tries < 64; tries++, at = chain[at]!) {
+      if (!differ(normals, at, vertex, 3, 1e-4) && !(uvs && differ(uvs, at, vertex, 2, 1e-6))) break;
+    }
+    if (at >= 0 && !differ(normals, at, vertex, 3, 1e-4) && !(uvs && differ(uvs, at, vertex, 2, 1e-6))) {
+      numbers[vertex] = numbers[at]!;
+      continue;
+    }
+    chain[vertex] = heads[place]!;
+    heads[place] = vertex;
+    numbers[vertex] = end;
+    sources[end++] = vertex;
+  }
+  return { numbers, sources: sources.slice(0, end) };
+}
+
+function gather(from: Float32Array, sources: Uint32Array, width: number): Float32Array {
+  const out = new Float32Array(sources.length * width);
+  for (let k = 0; k < sources.length; k++) {
+    for (let c = 0; c < width; c++) out[k * width + c] = from[sources[k]! * width + c]!;
+  }
+  return out;
+}

@@ -1,0 +1,90 @@
+// Runs in Node only: the readers of packages it starts are no part of the page.
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { UserProblem } from '../document';
+import { readCad, type CadKernel, type Tessellation } from './cad';
+import { startCadKernel } from './cadKernel';
+import { convertForeign } from './foreign';
+import { detectFormat } from './format';
+import { readGlb, type MeshDecoders } from './glb';
+import type { Model } from './model';
+import { namedMaterials, readObj } from './obj';
+import { readPly } from './ply';
+import { isPictureName, type SourceFile } from './sources';
+import { readStl } from './stl';
+
+const require = createRequire(import.meta.url);
+
+/** Reads files of every format; keeps what takes long to start. */
+export class ModelReader {
+  private cad: Promise<CadKernel> | null = null;
+  private decoders: Promise<MeshDecoders> | null = null;
+
+  /**
+   * Reads a file with what came along.
+   * @throws UserProblem that says what is wrong with it
+   */
+  async read(source: SourceFile, companions: readonly SourceFile[], tessellation: Tessellation): Promise<Model> {
+    const { bytes, name } = source;
+    const format = detectFormat(bytes, name);
+    switch (format) {
+      case 'step':
+      case 'iges':
+      case 'brep':
+        return this.readSolids(format, bytes, name, tessellation);
+      case 'stl':
+        return readStl(bytes, name);
+      case 'ply':
+        return readPly(bytes, name);
+      case 'obj': {
+        const mtl = namedMaterials(bytes, companions);
+        const pictures = companions.filter((each) => isPictureName(each.name));
+        return readObj(bytes, name, mtl ? new TextDecoder().decode(mtl.bytes) : null, pictures);
+      }
+      case 'glb':
+      case 'gltf':
+        return readGlb(bytes, name, companions, await this.startDecoders());
+      case 'fbx':
+      case 'dae':
+      case '3mf': {
+        const { glb, ...said } = await convertForeign(format, bytes, name, companions);
+        const model = await readGlb(glb, name, companions);
+        return { ...model, ...said, notes: [...said.notes, ...model.notes] };
+      }
+      case 'zip':
+        throw new UserProblem('file-archive', `"${name}" is an archive; drop it on the page to unpack it.`, 422);
+    }
+  }
+
+  private async readSolids(
+    format: 'step' | 'iges' | 'brep',
+    bytes: Uint8Array,
+    name: string,
+    tessellation: Tessellation,
+  ): Promise<Model> {
+    this.cad ??= readFile(require.resolve('opencascade.js/dist/opencascade.full.wasm')).then(startCadKernel);
+    const cad = await this.cad;
+    try {
+      return readCad(cad, format, bytes, name, tessellation);
+    } catch (error) {
+      if (error instanceof UserProblem) throw error;
+      // What the kernel throws are numbers, and it may not be whole any more: the next file gets a fresh one.
+      this.cad = null;
+      throw new UserProblem(
+        'file-broken',
+        `"${name}" could not be read to its end; its data is damaged. Export it again, perhaps in another format.`,
+        422,
+      );
+    }
+  }
+
+  private startDecoders(): Promise<MeshDecoders> {
+    this.decoders ??= (async () => {
+      const { MeshoptDecoder } = await import('meshoptimizer');
+      await MeshoptDecoder.ready;
+      const draco = require('draco3dgltf') as { createDecoderModule(): Promise<unknown> };
+      return { 'meshopt.decoder': MeshoptDecoder, 'draco3d.decoder': await draco.createDecoderModule() };
+    })();
+    return this.decoders;
+  }
+}

@@ -1,0 +1,92 @@
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  FINDINGS,
+  inOrder,
+  type Asset,
+  type Finding,
+  type Mend,
+  type MeshRef,
+  type Recipe,
+  type SceneNode,
+} from '@zippy/core/document';
+import { MEND_OF } from '@zippy/core/intake';
+import { Api } from '../api/api';
+import { Session } from './session';
+import { Studio } from './studio';
+
+/** What was found in a part's mesh, and whether it stays mended. */
+export interface PartFinding {
+  finding: Finding;
+  count: number;
+  mend: Mend | null;
+  mended: boolean;
+}
+
+/** The files of models: what was found in them, and making them again from their sources with other choices. */
+@Injectable({ providedIn: 'root' })
+export class Models {
+  private readonly api = inject(Api);
+  private readonly session = inject(Session);
+  private readonly studio = inject(Studio);
+  /** Name of the model that is being made again; null while none is. */
+  readonly making = signal<string | null>(null);
+
+  /** The model a part is of. */
+  assetOf(node: SceneNode): Asset | null {
+    const { assets } = this.studio.document();
+    return Object.values(assets).find((asset) => asset.kind === 'model' && asset.hash === node.mesh?.asset) ?? null;
+  }
+
+  findingsOf(node: SceneNode): PartFinding[] {
+    const asset = this.assetOf(node);
+    const mesh = node.mesh?.index;
+    if (!asset || mesh === undefined) return [];
+    return FINDINGS.flatMap((finding) => {
+      const count = asset.found[finding]?.[mesh];
+      if (count === undefined) return [];
+      const mend = MEND_OF[finding] ?? null;
+      return [{ finding, count, mend, mended: !(mend && asset.recipe?.leave[mend]?.includes(mesh)) }];
+    });
+  }
+
+  /** Leaves a mend out for a part's mesh, or does it after all. */
+  async setMend(node: SceneNode, mend: Mend, done: boolean): Promise<void> {
+    const asset = this.assetOf(node);
+    if (!asset?.recipe || !node.mesh) return;
+    const others = (asset.recipe.leave[mend] ?? []).filter((mesh) => mesh !== node.mesh!.index);
+    const leave = { ...asset.recipe.leave, [mend]: done ? others : [...others, node.mesh.index] };
+    await this.rebuild(asset, { leave }, done ? 'Mend' : 'Leave as it came');
+  }
+
+  /** Makes a model's file again with other choices; all its parts stay as they are and show the new triangles. */
+  async rebuild(asset: Asset, over: Partial<Recipe>, label: string): Promise<void> {
+    if (!asset.recipe || this.making()) return;
+    const recipe: Recipe = { ...asset.recipe, ...over };
+    const used = inOrder(this.studio.document().nodes).flatMap(({ mesh }) =>
+      mesh ? [mesh, ...(mesh.joined ?? [])] : [],
+    );
+    const meshes = Math.max(1, ...used.filter((mesh) => mesh.asset === asset.hash).map((mesh) => mesh.index + 1));
+    this.making.set(asset.name);
+    try {
+      const source = { name: asset.sourceName, hash: asset.sourceHash };
+      const made = await this.api.rebuildModel(source, asset.companions, recipe, meshes);
+      this.studio.edit(label, (draft) => {
+        const own = draft.assets[asset.id];
+        if (!own) return;
+        const before = own.hash;
+        Object.assign(own, { hash: made.hash, found: made.found, recipe });
+        const renew = (mesh: Pick<MeshRef, 'asset'>) => {
+          if (mesh.asset === before) mesh.asset = made.hash;
+        };
+        for (const { mesh } of Object.values(draft.nodes)) {
+          if (mesh) renew(mesh);
+          mesh?.joined?.forEach(renew);
+        }
+      });
+    } catch (error) {
+      this.session.tell(error);
+    } finally {
+      this.making.set(null);
+    }
+  }
+}
