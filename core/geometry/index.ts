@@ -13,3 +13,5 @@ export * from './orientation';
 export * from './meshRays';
 export * from './pieces';
 export * from './drawing';
+export * from './decompose';
+export * from './loose';

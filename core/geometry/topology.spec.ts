@@ -7,6 +7,8 @@ import {
   creaseNormals,
   faceNormals,
   findOrientation,
+  facesAlone,
+  facesByShell,
   joinMeshes,
   OPEN,
   pickFaces,
@@ -219,6 +221,18 @@ describe('pieces', () => {
     expect(both.indices).toHaveLength(24 * 3);
     expect(new Set(both.faces).size).toBe(12);
     expect(Math.max(...both.positions)).toBe(105);
+  });
+
+  it('are divided by face and by loose shell, within the faces that are meant', () => {
+    const faces = Uint32Array.from({ length: 12 }, (_, t) => t >> 1);
+    const both = joinMeshes([{ ...crate(), faces }, moved({ ...crate(), faces }, 100)]);
+    expect(facesAlone(both)).toHaveLength(12);
+    expect(facesAlone(both, [3, 7])).toEqual([[3], [7]]);
+    expect(facesByShell(both)).toEqual([
+      [0, 1, 2, 3, 4, 5],
+      [6, 7, 8, 9, 10, 11],
+    ]);
+    expect(facesByShell(both, [1, 6])).toEqual([[1], [6]]);
   });
 
   it('mirrored still face outwards', () => {

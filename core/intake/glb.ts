@@ -10,6 +10,7 @@ import {
 import { UserProblem } from '../document';
 import type { Transform, TriangleMesh } from '../geometry';
 import { GLTF_EXTENSIONS } from './gltfExtensions';
+import { findFalseClaim, glbText } from './gltfClaims';
 import { materialFinish } from './materialFinish';
 import type { Model, ModelNode, ModelPicture } from './model';
 import { findCompanion, type SourceFile } from './sources';
@@ -40,6 +41,9 @@ export async function readGlb(
   let document: Document;
   try {
     const reader = gltf().registerDependencies(decoders);
+    const claims = bytes[0] === GLB_MAGIC ? glbText(bytes) : null;
+    const lie = claims === null ? null : findFalseClaim(JSON.parse(claims) as object, bytes.length);
+    if (lie) throw broken(name, lie);
     document =
       bytes[0] === GLB_MAGIC
         ? await reader.readBinary(bytes)
@@ -127,6 +131,8 @@ function gatherResources(
     throw broken(name, 'its text is cut off or damaged');
   }
   if (typeof json !== 'object' || json === null) throw broken(name, 'it holds no scene');
+  const lie = findFalseClaim(json as object, bytes.length);
+  if (lie) throw broken(name, lie);
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
   const find = ({ uri }: Named): boolean => {
     if (typeof uri !== 'string' || uri.startsWith('data:')) return true;

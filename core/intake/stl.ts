@@ -24,7 +24,12 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
       new DataView(data.buffer).setUint32(80, present, true);
     }
   }
-  const geometry = new STLLoader().parse(data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength));
+  let geometry: BufferGeometry;
+  try {
+    geometry = new STLLoader().parse(data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength));
+  } catch {
+    throw new UserProblem('file-broken', `"${name}" ends before its data does, or is damaged. Export it again.`, 422);
+  }
   const label = name.replace(/^.*\//, '').replace(/\.[^.]*$/, '');
   const solids = soupMeshes(geometry, label).filter(({ mesh }) => mesh.indices.length > 0);
   if (solids.length === 0) throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);

@@ -5,3 +5,4 @@ export * from './pace';
 export * from './track';
 export * from './shutter';
 export * from './partMesh';
+export * from './partTree';

@@ -35,6 +35,9 @@ export type ImportMessage =
   | { type: 'unpack'; job: string; source: StoredFile; folder: string }
   | { type: 'export'; job: string; document: ProjectDocument; files: Record<string, string> };
 
+// Loaders of packages tell the console every fault they meet, triangle by triangle; people are told in sentences.
+for (const name of ['error', 'warn'] as const) console[name] = () => undefined;
+
 const PORTRAIT = { width: 360, height: 240 };
 
 const reader = new ModelReader();

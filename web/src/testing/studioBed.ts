@@ -1,5 +1,5 @@
 import '@angular/compiler';
-import { provideZonelessChangeDetection } from '@angular/core';
+import { provideZonelessChangeDetection, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { BrowserTestingModule, platformBrowserTesting } from '@angular/platform-browser/testing';
 import { provideStore, Store } from '@ngrx/store';
@@ -50,14 +50,15 @@ export const sampleProject = (over: Partial<OpenProject> = {}): OpenProject => (
   ...over,
 });
 
-/** The store with the sample project open, and whatever stands for the server. */
-export function openStudio(api: Partial<Record<keyof Api, unknown>> = {}): Studio {
+/** The store with the sample project open, and whatever stands for the server and for other services. */
+export function openStudio(api: Partial<Record<keyof Api, unknown>> = {}, providers: Provider[] = []): Studio {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
       provideStore({ studio: studioReducer }),
       { provide: Api, useValue: api },
+      ...providers,
     ],
   });
   TestBed.inject(Store).dispatch(StudioActions.projectOpened({ project: sampleProject() }));

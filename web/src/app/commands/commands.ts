@@ -2,6 +2,7 @@ import { ApplicationRef, inject, Injectable, signal } from '@angular/core';
 import { shotsInOrder } from '@zippy/core/document';
 import { DESKS, type Desk } from '../state/studio.state';
 import { Studio } from '../state/studio';
+import { Parts } from '../state/parts';
 import { Things } from '../state/things';
 import { Session } from '../state/session';
 
@@ -28,6 +29,7 @@ export const DESK_NAMES: Record<Desk, string> = {
 export class Commands {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
+  private readonly parts = inject(Parts);
   private readonly session = inject(Session);
   private readonly application = inject(ApplicationRef);
   readonly paletteOpen = signal(false);
@@ -42,7 +44,7 @@ export class Commands {
   };
 
   readonly all = (): Command[] => {
-    const { studio, things } = this;
+    const { studio, things, parts } = this;
     return [
       { name: 'Do anything…', keys: 'Ctrl+K', run: this.openPalette },
       { name: 'Undo', keys: 'Ctrl+Z', run: studio.undo },
@@ -77,6 +79,15 @@ export class Commands {
       { name: 'Next part alone', keys: 'N', run: () => things.stepParts(1) },
       { name: 'Part before alone', keys: 'B', run: () => things.stepParts(-1) },
       { name: 'Show all parts', keys: 'Shift+H', run: () => things.showAll() },
+      { name: 'Group selected parts', keys: 'Ctrl+G', run: () => parts.group() },
+      { name: 'Take the group away', keys: 'Ctrl+Shift+G', run: () => parts.ungroup() },
+      { name: 'Duplicate selected parts', run: () => parts.duplicate() },
+      { name: 'Join selected parts to one', run: () => parts.join() },
+      { name: 'Split the part into loose shells', run: () => void parts.split('shells') },
+      { name: 'Split the part into faces', run: () => void parts.split('faces') },
+      { name: 'Select parts of the same shape', run: () => parts.selectAlike('shape') },
+      { name: 'Select parts of the same finish', run: () => parts.selectAlike('finish') },
+      { name: 'Rename selected parts…', keys: 'F2', run: () => void parts.renameAll() },
       { name: 'Delete selected', keys: 'Delete', run: () => things.deleteSelected() },
       { name: 'Copy keys or moves to the playhead', keys: 'Ctrl+D', run: () => things.copyToPlayhead() },
       { name: 'Record changes as keys', keys: 'R', run: () => studio.view({ recording: !studio.state().recording }) },

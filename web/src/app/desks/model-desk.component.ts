@@ -3,8 +3,12 @@ import { childrenByParent, type SceneNode } from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
+import { Parts } from '../state/parts';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+
+/** Kind of data that carries parts of the tree while they are dragged. */
+const NODE_DRAG = 'application/x-zippy-node';
 
 interface Row {
   node: SceneNode;
@@ -35,7 +39,35 @@ interface Row {
         <button class="control plain" (click)="things.stepParts(1)" title="The next part, alone (N)">Part ›</button>
         <button class="control plain" (click)="things.showAll()">Show all</button>
       </div>
-      <div role="tree" aria-label="Parts">
+      @if (selected().size > 0) {
+        <div class="row tools" role="toolbar" aria-label="Selected parts">
+          <button class="control plain" (click)="parts.group()" title="Into a new group (Ctrl+G)">Group</button>
+          @if (parts.canUngroup()) {
+            <button class="control plain" (click)="parts.ungroup()" title="Take the group away (Ctrl+Shift+G)">
+              Ungroup
+            </button>
+          }
+          <button class="control plain" (click)="parts.duplicate()" title="Copies that share meshes and finishes">
+            Duplicate
+          </button>
+          @if (selected().size > 1) {
+            <button class="control plain" (click)="parts.join()" title="One part of all">Join</button>
+          }
+          @if (partSelected()) {
+            <button class="control plain" (click)="parts.split('shells')" title="A part for each loose shell">
+              Split shells
+            </button>
+            <button class="control plain" (click)="parts.split('faces')" title="A part for each face">
+              Split faces
+            </button>
+            <button class="control plain" (click)="parts.selectAlike('shape')" title="Same shape and size">
+              Alike
+            </button>
+          }
+          <button class="control plain" (click)="parts.renameAll()" title="By a pattern (F2)">Rename…</button>
+        </div>
+      }
+      <div role="tree" aria-label="Parts" (dragover)="allowDrop($event)" (drop)="drop($event, null)">
         @for (row of rows(); track row.node.id) {
           <div
             class="line"
@@ -46,6 +78,12 @@ interface Row {
             [attr.aria-selected]="selected().has(row.node.id)"
             [class.off]="!shown(row.node)"
             [style.padding-left.px]="4 + row.depth * 12"
+            draggable="true"
+            [class.target]="dropOn() === row.node.id"
+            (dragstart)="drag($event, row.node.id)"
+            (dragend)="dropOn.set(null)"
+            (dragover)="allowDrop($event, row.node)"
+            (drop)="drop($event, row.node)"
             (click)="studio.select('node', row.node.id, $event.ctrlKey || $event.shiftKey)"
             (keydown.enter)="studio.select('node', row.node.id)"
             (dblclick)="renaming.set(row.node.id)"
@@ -102,6 +140,16 @@ interface Row {
   `,
   styleUrl: './desk.scss',
   styles: `
+    .tools {
+      gap: 2px;
+    }
+    .tools .control {
+      padding: 0 8px;
+    }
+    .target {
+      outline: 2px solid var(--select);
+      outline-offset: -2px;
+    }
     .swatch {
       width: 12px;
       height: 12px;
@@ -115,6 +163,7 @@ interface Row {
 export class ModelDeskComponent {
   readonly studio = inject(Studio);
   readonly things = inject(Things);
+  readonly parts = inject(Parts);
   private readonly importer = inject(Importer);
   readonly formats = FORMAT_LIST;
   readonly accepted = ACCEPTED;
@@ -138,6 +187,38 @@ export class ModelDeskComponent {
     (children.get('') ?? []).forEach((node) => visit(node, 0));
     return rows;
   });
+
+  readonly partSelected = computed(() => {
+    const last = this.studio.selectedNodes().at(-1);
+    return !!last && !!this.studio.document().nodes[last]?.mesh;
+  });
+  /** The group over which dragged parts are. */
+  readonly dropOn = signal<string | null>(null);
+
+  drag(event: DragEvent, id: string): void {
+    if (!this.selected().has(id)) this.studio.select('node', id);
+    event.dataTransfer?.setData(NODE_DRAG, id);
+  }
+
+  /** Parts are dropped on groups, and beside parts into their group. */
+  allowDrop(event: DragEvent, node?: SceneNode): void {
+    if (!event.dataTransfer?.types.includes(NODE_DRAG)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.dropOn.set(node ? (node.mesh ? node.parent : node.id) : null);
+  }
+
+  drop(event: DragEvent, node: SceneNode | null): void {
+    if (!event.dataTransfer?.types.includes(NODE_DRAG)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.dropOn.set(null);
+    const parent = node && (node.mesh ? node.parent : node.id);
+    this.parts.attach(
+      this.studio.selectedNodes().filter((id) => id !== parent),
+      parent,
+    );
+  }
 
   shown = (node: SceneNode): boolean => this.studio.present().nodes[node.id]?.visible ?? node.visible;
 

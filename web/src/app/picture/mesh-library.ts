@@ -1,21 +1,23 @@
+import { Injectable } from '@angular/core';
 import type { TriangleMesh } from '@zippy/core/geometry';
+import type { MeshRequest } from './meshes.worker';
 
-type Answer = { url: string; meshes?: TriangleMesh[]; failure?: string };
+type Answer = { id: number; made?: unknown; failure?: string };
+type Without<T, K extends string> = T extends unknown ? Omit<T, K> : never;
 
 /** Models by content hash, read in a worker, each once. */
+@Injectable({ providedIn: 'root' })
 export class MeshLibrary {
   private readonly worker = new Worker(new URL('./meshes.worker', import.meta.url), { type: 'module' });
   private readonly models = new Map<string, Promise<TriangleMesh[]>>();
-  private readonly waiting = new Map<
-    string,
-    { resolve: (meshes: TriangleMesh[]) => void; reject: (error: Error) => void }
-  >();
+  private readonly waiting = new Map<number, { resolve: (made: unknown) => void; reject: (error: Error) => void }>();
+  private asked = 0;
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<Answer>) => {
-      const waiting = this.waiting.get(data.url);
-      this.waiting.delete(data.url);
-      if (data.meshes) waiting?.resolve(data.meshes);
+      const waiting = this.waiting.get(data.id);
+      this.waiting.delete(data.id);
+      if (data.made !== undefined) waiting?.resolve(data.made);
       else waiting?.reject(new Error(`The model could not be shown: ${data.failure}. Reload the page.`));
     };
   }
@@ -23,16 +25,23 @@ export class MeshLibrary {
   load(asset: string): Promise<TriangleMesh[]> {
     let model = this.models.get(asset);
     if (!model) {
-      const url = `/api/blobs/${asset}`;
-      model = new Promise((resolve, reject) => this.waiting.set(url, { resolve, reject }));
+      model = this.ask<TriangleMesh[]>({ type: 'load', asset });
       model.catch(() => this.models.delete(asset));
       this.models.set(asset, model);
-      this.worker.postMessage({ url });
     }
     return model;
   }
 
-  dispose(): void {
-    this.worker.terminate();
+  /** Lists of faces into which a mesh can be split: each alone, or by loose shell. */
+  divide(asset: string, index: number, by: 'faces' | 'shells', faces?: number[]): Promise<number[][]> {
+    return this.ask<number[][]>({ type: 'divide', asset, index, by, ...(faces ? { faces } : {}) });
+  }
+
+  private ask<T>(request: Without<MeshRequest, 'id'>): Promise<T> {
+    const id = ++this.asked;
+    return new Promise<T>((resolve, reject) => {
+      this.waiting.set(id, { resolve: resolve as (made: unknown) => void, reject });
+      this.worker.postMessage({ ...request, id });
+    });
   }
 }

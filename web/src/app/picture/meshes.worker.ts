@@ -1,25 +1,29 @@
 /// <reference lib="webworker" />
+import { facesAlone, facesByShell, type TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb } from '@zippy/core/intake';
 
-/** Reads the meshes of a model away from the page. */
-addEventListener('message', async ({ data }: MessageEvent<{ url: string }>) => {
+export type MeshRequest =
+  | { id: number; type: 'load'; asset: string }
+  | { id: number; type: 'divide'; asset: string; index: number; by: 'faces' | 'shells'; faces?: number[] };
+
+async function read(asset: string): Promise<TriangleMesh[]> {
+  const response = await fetch(`/api/blobs/${asset}`);
+  if (!response.ok) throw new Error(`the server answered ${response.status}`);
+  return readMeshesGlb(new Uint8Array(await response.arrayBuffer()));
+}
+
+/** Reads the meshes of a model, and divides them, away from the page. */
+addEventListener('message', async ({ data }: MessageEvent<MeshRequest>) => {
+  const { id } = data;
   try {
-    const response = await fetch(data.url);
-    if (!response.ok) throw new Error(`the server answered ${response.status}`);
-    const meshes = await readMeshesGlb(new Uint8Array(await response.arrayBuffer()));
-    postMessage(
-      { url: data.url, meshes },
-      {
-        transfer: meshes.flatMap(({ positions, normals, indices, uvs, faces }) => [
-          positions.buffer,
-          normals.buffer,
-          indices.buffer,
-          ...(uvs ? [uvs.buffer] : []),
-          ...(faces ? [faces.buffer] : []),
-        ]),
-      },
-    );
+    const meshes = await read(data.asset);
+    if (data.type === 'divide') {
+      const mesh = meshes[data.index]!;
+      return postMessage({ id, made: (data.by === 'faces' ? facesAlone : facesByShell)(mesh, data.faces) });
+    }
+    const transfer = meshes.flatMap((mesh) => Object.values(mesh).map((array: Uint32Array) => array.buffer));
+    postMessage({ id, made: meshes }, { transfer });
   } catch (error) {
-    postMessage({ url: data.url, failure: error instanceof Error ? error.message : String(error) });
+    postMessage({ id, failure: error instanceof Error ? error.message : String(error) });
   }
 });

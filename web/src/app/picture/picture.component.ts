@@ -24,6 +24,7 @@ import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { Watching } from '../state/watching';
+import { MeshLibrary } from './mesh-library';
 import { MirrorBallComponent } from './mirror-ball.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
@@ -62,6 +63,7 @@ export class PictureComponent {
   private readonly importer = inject(Importer);
   private readonly commands = inject(Commands);
   private readonly stills = inject(ShotStills);
+  private readonly library = inject(MeshLibrary);
   private readonly traced = inject(TracedPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
@@ -345,7 +347,7 @@ export class PictureComponent {
     const { Stage } = await import('./stage');
     let stage: Stage;
     try {
-      stage = new Stage(this.canvas().nativeElement);
+      stage = new Stage(this.canvas().nativeElement, this.library);
     } catch {
       this.unseen.set(true);
       return;

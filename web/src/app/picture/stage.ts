@@ -24,7 +24,7 @@ import {
 } from '@zippy/core/geometry';
 import { partMesh, type FrameState } from '@zippy/core/motion';
 import { lightColor } from '@zippy/core/optics';
-import { MeshLibrary } from './mesh-library';
+import type { MeshLibrary } from './mesh-library';
 
 /** What the stage shows besides the frame. */
 export interface StageView {
@@ -85,7 +85,6 @@ export class Stage {
   /** Models whose meshes are all there, and keys of pieces of them that are being made. */
   private readonly loaded = new Set<string>();
   private readonly making = new Set<string>();
-  private readonly library = new MeshLibrary();
   private readonly ray = new THREE.Raycaster();
   private view: StageView | null = null;
   private asked = false;
@@ -101,7 +100,10 @@ export class Stage {
   onGrip: (drag: GripDrag | 'taken') => void = () => undefined;
   onFailure: (message: string) => void = () => undefined;
 
-  constructor(readonly canvas: HTMLCanvasElement) {
+  constructor(
+    readonly canvas: HTMLCanvasElement,
+    private readonly library: MeshLibrary,
+  ) {
     this.renderer = new THREE.WebGLRenderer({
       canvas,
       antialias: !navigator.webdriver,
@@ -272,7 +274,6 @@ export class Stage {
   }
 
   dispose(): void {
-    this.library.dispose();
     this.orbit.dispose();
     this.handles.dispose();
     this.renderer.dispose();

@@ -1,0 +1,162 @@
+import { copyOf, lastOrder, meshKey, newId, newNode, subtree, type ProjectDocument, type SceneNode } from '../document';
+import { decompose, IDENTITY, invertTransform, multiplyTransforms, type Transform } from '../geometry';
+import { evaluateProperties, worldTransforms } from './evaluate';
+
+/** Those of the nodes that lie below no other of them, in the order of the tree. */
+export function topmost(document: ProjectDocument, ids: readonly string[]): string[] {
+  const wanted = new Set(ids.filter((id) => document.nodes[id]));
+  const below = (id: string): boolean => {
+    for (let at = document.nodes[id]?.parent ?? null; at !== null; at = document.nodes[at]?.parent ?? null) {
+      if (wanted.has(at)) return true;
+    }
+    return false;
+  };
+  return [...wanted].filter((id) => !below(id)).sort((a, b) => document.nodes[a]!.order - document.nodes[b]!.order);
+}
+
+const restingWorld = (document: ProjectDocument) => worldTransforms(evaluateProperties(document, null, 1));
+
+/**
+ * Hangs nodes under another one, or under none; they stay where they are in the world. Nodes cannot be hung below themselves.
+ * Where the new parent is scaled unevenly and turned against them, only the place is kept exactly: nodes know no shear.
+ */
+export function attachNodes(draft: ProjectDocument, ids: readonly string[], parent: string | null): void {
+  const world = restingWorld(draft);
+  const inside = parent === null ? null : invertTransform(world.get(parent) ?? IDENTITY);
+  let order = lastOrder(draft.nodes);
+  for (const id of topmost(draft, ids)) {
+    if (parent !== null && subtree(draft, id).includes(parent)) continue;
+    const node = draft.nodes[id]!;
+    node.parent = parent;
+    node.order = order++;
+    placeLocally(node, inside ? multiplyTransforms(inside, world.get(id)!) : world.get(id)!);
+  }
+}
+
+/** Gives a node the place in its parent's space that a transform says, whatever its pivot. */
+function placeLocally(node: SceneNode, local: Transform): void {
+  const { position, turn, scale } = decompose(local);
+  const [px, py, pz] = node.pivot;
+  const row = (k: number) => local[k * 4]! * px + local[k * 4 + 1]! * py + local[k * 4 + 2]! * pz;
+  node.position = position.map((v, k) => v - node.pivot[k]! + row(k)) as [number, number, number];
+  node.turn = turn;
+  node.scale = scale;
+}
+
+/** Puts nodes into a new group where the first of them hangs. @returns its id, null where there is nothing to group */
+export function groupNodes(draft: ProjectDocument, ids: readonly string[], name = 'Group'): string | null {
+  const [first] = topmost(draft, ids);
+  if (!first) return null;
+  const group = newNode({ name, parent: draft.nodes[first]!.parent, order: draft.nodes[first]!.order });
+  draft.nodes[group.id] = group;
+  attachNodes(draft, ids, group.id);
+  return group.id;
+}
+
+/** Takes a group away and hangs what was in it where the group was. @returns what was in it */
+export function ungroupNode(draft: ProjectDocument, id: string): string[] {
+  const group = draft.nodes[id];
+  if (!group || group.mesh) return [];
+  const inside = Object.values(draft.nodes)
+    .filter((node) => node.parent === id)
+    .map((node) => node.id);
+  attachNodes(draft, inside, group.parent);
+  delete draft.nodes[id];
+  return inside;
+}
+
+/** Copies nodes with all below them; meshes and finishes are shared. @returns ids of the copies */
+export function duplicateNodes(draft: ProjectDocument, ids: readonly string[]): string[] {
+  let order = lastOrder(draft.nodes);
+  return topmost(draft, ids).map((id) => {
+    const all = subtree(draft, id);
+    const copies = new Map(all.map((each) => [each, newId()]));
+    for (const each of all) {
+      const node = copyOf(draft.nodes[each]!);
+      const top = each === id;
+      const parent = top ? node.parent : copies.get(node.parent!)!;
+      const made = { ...node, id: copies.get(each)!, parent, order: top ? order++ : node.order };
+      draft.nodes[made.id] = top ? { ...made, name: `${node.name} copy`.slice(0, 200) } : made;
+    }
+    return copies.get(id)!;
+  });
+}
+
+/**
+ * Makes one part of several: the first keeps its place, name and finish and shows the triangles of all.
+ * @returns its id, null where there are not two parts
+ */
+export function joinParts(draft: ProjectDocument, ids: readonly string[]): string | null {
+  const parts = topmost(draft, ids).filter((id) => draft.nodes[id]!.mesh);
+  const [first, ...others] = parts;
+  if (!first || others.length === 0) return null;
+  const world = restingWorld(draft);
+  const inside = invertTransform(world.get(first)!);
+  if (!inside) return null;
+  const mesh = copyOf(draft.nodes[first]!.mesh!);
+  mesh.joined ??= [];
+  for (const id of others) {
+    const { joined, ...own } = copyOf(draft.nodes[id]!.mesh!);
+    const local = multiplyTransforms(inside, world.get(id)!);
+    mesh.joined.push({ ...own, transform: [...local] });
+    for (const each of joined ?? []) {
+      mesh.joined.push({ ...each, transform: [...multiplyTransforms(local, each.transform)] });
+    }
+    attachNodes(
+      draft,
+      Object.values(draft.nodes)
+        .filter((node) => node.parent === id)
+        .map((node) => node.id),
+      first,
+    );
+    delete draft.nodes[id];
+  }
+  draft.nodes[first]!.mesh = mesh;
+  return first;
+}
+
+/**
+ * Makes of one part a group with a part for each list of its faces.
+ * @returns ids of the parts; none where there is nothing to divide
+ */
+export function splitPart(draft: ProjectDocument, id: string, groups: readonly (readonly number[])[]): string[] {
+  const part = draft.nodes[id];
+  if (!part?.mesh || part.mesh.joined || groups.length < 2) return [];
+  const { asset, index } = part.mesh;
+  const order = lastOrder(draft.nodes);
+  const made = groups.map((faces, k) =>
+    newNode({
+      name: `${part.name} ${k + 1}`.slice(0, 200),
+      kind: 'part',
+      parent: id,
+      order: order + k,
+      mesh: { asset, index, faces: [...faces] },
+      finish: part.finish,
+      glow: part.glow,
+    }),
+  );
+  for (const each of made) draft.nodes[each.id] = each;
+  Object.assign(part, { kind: 'group', mesh: null, finish: null });
+  return made.map((each) => each.id);
+}
+
+/** Parts that show the same triangles as one of the parts, in the same size, or that wear the same finish. */
+export function partsAlike(document: ProjectDocument, ids: readonly string[], by: 'shape' | 'finish'): string[] {
+  const key = ({ mesh, finish }: SceneNode) => (by === 'finish' ? finish : mesh && meshKey(mesh));
+  const wanted = new Set(ids.flatMap((id) => (document.nodes[id]?.mesh ? [key(document.nodes[id])] : [])));
+  return Object.values(document.nodes)
+    .filter((node) => node.mesh && wanted.has(key(node)))
+    .map((node) => node.id);
+}
+
+/** Names for parts in their order: `#` stands for their number, as many digits as there are signs; `*` for the name they had. */
+export function nameByPattern(pattern: string, names: readonly string[]): string[] {
+  return names.map((name, k) => {
+    const numbered = /#/.test(pattern)
+      ? pattern.replace(/#+/g, (signs) => String(k + 1).padStart(signs.length, '0'))
+      : /\*/.test(pattern) || names.length === 1
+        ? pattern
+        : `${pattern} ${k + 1}`;
+    return (numbered.replaceAll('*', name).trim() || name).slice(0, 200);
+  });
+}

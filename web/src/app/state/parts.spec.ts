@@ -1,0 +1,102 @@
+// @vitest-environment jsdom
+import { TestBed } from '@angular/core/testing';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { openStudio } from '../../testing/studioBed';
+import { Ask } from '../dialogs/ask';
+import { MeshLibrary } from '../picture/mesh-library';
+import { Parts } from './parts';
+import { Session } from './session';
+import type { Studio } from './studio';
+
+const divide = vi.fn();
+let studio: Studio;
+let parts: Parts;
+const pick = (...ids: string[]) => studio.view({ selection: ids.map((id) => ({ kind: 'node', id })) });
+const nodes = () => studio.document().nodes;
+const told = () => TestBed.inject(Session).notice();
+
+beforeEach(() => {
+  vi.stubGlobal('EventSource', class {});
+  divide.mockReset();
+  const api = { saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) };
+  studio = openStudio(api, [{ provide: MeshLibrary, useValue: { divide } }]);
+  parts = TestBed.inject(Parts);
+});
+
+describe('selected parts', () => {
+  it('go into a group and out of it, each one step of undo, and stay selected', () => {
+    pick('lid', 'knob');
+    parts.group();
+    const [group] = studio.selectedNodes() as [string];
+    expect([nodes()['lid']!.parent, nodes()['knob']!.parent]).toEqual([group, group]);
+    expect(parts.canUngroup()).toBe(true);
+    parts.ungroup();
+    expect(nodes()[group]).toBeUndefined();
+    expect(studio.selectedNodes().sort()).toEqual(['knob', 'lid']);
+    studio.undo();
+    studio.undo();
+    expect(nodes()['lid']!.parent).toBeNull();
+  });
+
+  it('are duplicated and the copies selected', () => {
+    pick('box');
+    parts.duplicate();
+    expect(studio.selectedNodes()).toHaveLength(1);
+    expect(nodes()[studio.selectedNodes()[0]!]!.name).toBe('Box copy');
+    expect(Object.keys(nodes())).toHaveLength(7);
+  });
+
+  it('are joined where there are two, and say so where there are not', () => {
+    pick('lid');
+    parts.join();
+    expect(told()).toMatch(/two parts or more/);
+    pick('lid', 'knob');
+    parts.join();
+    expect(Object.keys(nodes())).toHaveLength(3);
+    expect(nodes()[studio.selectedNodes()[0]!]!.mesh!.joined).toHaveLength(1);
+  });
+
+  it('are split by what the worker finds, within limits, and say why where they cannot be', async () => {
+    divide.mockResolvedValueOnce([[0, 1], [2]]);
+    pick('knob');
+    await parts.split('shells');
+    expect(divide).toHaveBeenCalledWith('a'.repeat(64), 1, 'shells', undefined);
+    const made = Object.values(nodes()).filter((node) => node.parent === 'knob');
+    expect(made).toMatchObject([{ finish: 'gold', mesh: { faces: [0, 1] } }, { mesh: { faces: [2] } }]);
+    pick(made[0]!.id);
+    divide.mockResolvedValueOnce([[0]]);
+    await parts.split('faces');
+    expect(told()).toMatch(/only 1 face; there is nothing to split/);
+    divide.mockResolvedValueOnce(Array.from({ length: 501 }, (_, k) => [k]));
+    await parts.split('faces');
+    expect(told()).toMatch(/501 faces; at most 500/);
+    divide.mockRejectedValueOnce(new Error('The model could not be shown.'));
+    await parts.split('faces');
+    expect(told()).toBe('The model could not be shown.');
+    pick('box');
+    await parts.split('faces');
+    expect(told()).toMatch(/Select the part/);
+  });
+
+  it('select what is like them', () => {
+    pick('knob');
+    parts.selectAlike('finish');
+    expect(studio.selectedNodes()).toEqual(['knob']);
+  });
+
+  it('are renamed by a pattern in the order of the tree', async () => {
+    pick('lid', 'shell');
+    const renamed = parts.renameAll();
+    expect(TestBed.inject(Ask).question()!.title).toMatch(/Name 2 parts/);
+    TestBed.inject(Ask).question()!.answer('Cover ##');
+    await renamed;
+    expect([nodes()['shell']!.name, nodes()['lid']!.name]).toEqual(['Cover 01', 'Cover 02']);
+  });
+
+  it('are hung under a group, not below themselves', () => {
+    parts.attach(['lid'], 'box');
+    expect(nodes()['lid']!.parent).toBe('box');
+    parts.attach(['box'], 'box');
+    expect(nodes()['box']!.parent).toBeNull();
+  });
+});
