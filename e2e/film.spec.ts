@@ -85,9 +85,11 @@ test('a broken file is refused with a sentence and nothing is lost', async () =>
 test('a model is summed up, corrected, taken in, and stands in the tree', async () => {
   await page.locator('input[type=file]').first().setInputFiles(writeBoxes(server.folder));
   const dialog = page.getByRole('dialog', { name: 'Bring in a model' });
-  await expect(dialog.getByText('110 × 50 × 50 mm')).toBeVisible();
+  const sides = ['Width', 'Height', 'Depth'].map((side) => dialog.getByLabel(`${side} in mm`));
+  const measure = () => Promise.all(sides.map((side) => side.inputValue()));
+  expect(await measure()).toEqual(['110', '50', '50']);
   await dialog.getByLabel('Unit').selectOption('cm');
-  await expect(dialog.getByText('1,100 × 500 × 500 mm')).toBeVisible();
+  await expect.poll(measure).toEqual(['1100', '500', '500']);
   await dialog.getByLabel('Unit').selectOption('mm');
   await dialog.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('treeitem', { name: /Crate/ })).toBeVisible();

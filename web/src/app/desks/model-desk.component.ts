@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  signal,
+} from '@angular/core';
 import { childrenByParent, type SceneNode } from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Importer } from '../dialogs/importer';
@@ -79,6 +89,7 @@ interface Row {
             [class.off]="!shown(row.node)"
             [style.padding-left.px]="4 + row.depth * 12"
             draggable="true"
+            [attr.data-node]="row.node.id"
             [class.target]="dropOn() === row.node.id"
             (dragstart)="drag($event, row.node.id)"
             (dragend)="dropOn.set(null)"
@@ -165,6 +176,8 @@ export class ModelDeskComponent {
   readonly things = inject(Things);
   readonly parts = inject(Parts);
   private readonly importer = inject(Importer);
+  private readonly injector = inject(Injector);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly formats = FORMAT_LIST;
   readonly accepted = ACCEPTED;
   readonly query = signal('');
@@ -187,6 +200,19 @@ export class ModelDeskComponent {
     (children.get('') ?? []).forEach((node) => visit(node, 0));
     return rows;
   });
+
+  constructor() {
+    // What was picked in the picture, or made just now, is shown in the tree.
+    effect(() => {
+      const last = this.studio.selectedNodes().at(-1);
+      this.rows();
+      if (last) afterNextRender(() => this.showRow(last), { injector: this.injector });
+    });
+  }
+
+  private showRow(id: string): void {
+    this.host.nativeElement.querySelector(`[data-node="${id}"]`)?.scrollIntoView({ block: 'nearest' });
+  }
 
   readonly partSelected = computed(() => {
     const last = this.studio.selectedNodes().at(-1);
