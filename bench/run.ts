@@ -8,6 +8,7 @@ const all = [
   'workers',
   'turntable',
   'import',
+  'meshes',
   'page',
   'longTasks',
   'answer',

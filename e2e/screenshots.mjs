@@ -105,4 +105,11 @@ await page.getByRole('button', { name: 'Traced' }).click();
 await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({ timeout: 120_000 });
 await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
 await keep('pictures');
+await page.getByRole('button', { name: 'Sketch' }).click();
+await page
+  .locator('zr-model-desk input[type=file]')
+  .setInputFiles(new URL('../demo/made/ferrow-r2.step', import.meta.url).pathname);
+await page.getByRole('button', { name: 'Take it in' }).waitFor({ timeout: 240_000 });
+await keep('import');
+await page.getByRole('button', { name: 'Leave out' }).click();
 await browser.close();
