@@ -1,11 +1,11 @@
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import type { Mesh, MeshPhongMaterial } from 'three';
 import { UserProblem } from '../document';
-import { boundsOfPositions, emptyBounds, IDENTITY, isEmpty, unite, type TriangleMesh } from '../geometry';
+import { IDENTITY, type TriangleMesh } from '../geometry';
 import { colorFinish, type Model, type ModelFinish, type ModelNode, type ModelPicture } from './model';
 import { readMtl } from './mtl';
 import { findCompanion } from './sources';
-import { guessUnit } from './summary';
+import { guessUnitOf } from './summary';
 
 /** The materials file that an OBJ file names, among those that came along; else the first of them. */
 export function namedMaterials<T extends { name: string }>(bytes: Uint8Array, companions: readonly T[]): T | undefined {
@@ -74,9 +74,7 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
   });
   if (meshes.length === 0)
     throw new UserProblem('file-broken', `"${name}" holds no faces. Export it again as a mesh.`, 422);
-  const box = emptyBounds();
-  for (const mesh of meshes) unite(box, boundsOfPositions(mesh.positions.map((v) => (Number.isFinite(v) ? v : 0))));
-  const { unit, reason } = guessUnit(isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!)));
+  const { unit, reason } = guessUnitOf(meshes);
   return {
     nodes,
     meshes,

@@ -1,9 +1,9 @@
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { UserProblem } from '../document';
-import { boundsOfPositions, IDENTITY, isEmpty, type TriangleMesh } from '../geometry';
+import { IDENTITY, type TriangleMesh } from '../geometry';
 import { colorModel } from './vertexColors';
 import type { Model } from './model';
-import { guessUnit } from './summary';
+import { guessUnitOf } from './summary';
 
 /** Most vertices or faces a header may claim, beyond which the claim is taken for a lie. */
 const MOST_CLAIMED = 100_000_000;
@@ -39,8 +39,7 @@ export function readPly(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
     // v goes up in PLY files.
     ...(uvs ? { uvs: uvs.map((v, k) => (k % 2 === 1 ? 1 - v : v)) } : {}),
   };
-  const box = boundsOfPositions(mesh.positions.map((v) => (Number.isFinite(v) ? v : 0)));
-  const { unit, reason } = guessUnit(isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!)));
+  const { unit, reason } = guessUnitOf([mesh]);
   const label = name.replace(/\.[^.]*$/, '');
   const colors = array('color');
   const painted = colors ? colorModel(mesh, colors, label) : null;

@@ -1,9 +1,9 @@
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { BufferGeometry } from 'three';
 import { UserProblem } from '../document';
-import { boundsOfPositions, emptyBounds, IDENTITY, isEmpty, unite, type TriangleMesh } from '../geometry';
+import { IDENTITY, type TriangleMesh } from '../geometry';
 import type { Model } from './model';
-import { guessUnit } from './summary';
+import { guessUnitOf } from './summary';
 
 /** Reads STL, ascii or binary. @throws UserProblem `file-broken` */
 export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
@@ -33,10 +33,7 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
   const label = name.replace(/^.*\//, '').replace(/\.[^.]*$/, '');
   const solids = soupMeshes(geometry, label).filter(({ mesh }) => mesh.indices.length > 0);
   if (solids.length === 0) throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);
-  const box = emptyBounds();
-  for (const { mesh } of solids) unite(box, boundsOfPositions(mesh.positions.map((v) => (Number.isFinite(v) ? v : 0))));
-  const extent = isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!));
-  const { unit, reason } = guessUnit(extent);
+  const { unit, reason } = guessUnitOf(solids.map(({ mesh }) => mesh));
   return {
     nodes: solids.map((solid, mesh) => ({ name: solid.name, parent: -1, transform: IDENTITY, mesh, finish: null })),
     meshes: solids.map(({ mesh }) => mesh),

@@ -2,6 +2,7 @@ import {
   composeTransform,
   emptyBounds,
   invertTransform,
+  isEmpty,
   multiplyQuaternions,
   multiplyTransforms,
   quaternionAbout,
@@ -10,6 +11,7 @@ import {
   unite,
   type Bounds,
   type Transform,
+  type TriangleMesh,
 } from '../geometry';
 import { FINDINGS, type Asset, type Finding, type Recipe } from '../document';
 import { UNITS, type Model, type ModelNode, type Unit, type UpAxis } from './model';
@@ -95,6 +97,15 @@ export function guessUnit(extent: number): { unit: Unit; reason: string } {
     }
   }
   return { unit: 'mm', reason: 'The file names no unit, and no unit makes a usual size. Please check.' };
+}
+
+/** Guesses the unit of meshes that no file states, by the extent of what is finite of them. */
+export function guessUnitOf(meshes: readonly TriangleMesh[]): { unit: Unit; reason: string } {
+  const box = emptyBounds();
+  for (const { positions } of meshes) {
+    unite(box, boundsOfPositions(positions.map((v) => (Number.isFinite(v) ? v : 0))));
+  }
+  return guessUnit(isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!)));
 }
 
 /** A model in millimetres, Y up, its front towards the viewer. */
