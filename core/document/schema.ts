@@ -73,7 +73,7 @@ export const assetSchema = z.object({
   sourceHash: hash,
   sourceName: name,
   /** Files that came along with the source: materials, buffers, pictures. */
-  companions: z.array(z.object({ name, hash })).max(1000),
+  companions: z.array(z.object({ name, hash })).max(2000),
   /** Null for what is no model, and for models of versions that kept none. */
   recipe: recipeSchema.nullable(),
   /** How often something was found, by the number of the mesh. */

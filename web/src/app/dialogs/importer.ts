@@ -81,7 +81,8 @@ export class Importer {
     this.view.set({ name, step: 'sending', part: 0, job: null });
     try {
       const sent = [];
-      for (const file of files) sent.push({ name: file.name, hash: await this.send(file) });
+      // A project keeps these names; of a long path its end tells more.
+      for (const file of files) sent.push({ name: file.name.slice(-LIMITS.nameLength), hash: await this.send(file) });
       let job = await this.api.startImport(sent);
       this.view.set({ name, step: 'reading', part: 1, job });
       while (job.state === 'reading') {
