@@ -12,41 +12,68 @@ const EMPTY = 0xffffffff;
 export function acrossSides(corners: Uint32Array): Int32Array {
   const sides = corners.length;
   const across = new Int32Array(sides).fill(OPEN);
-  const size = 1 << Math.max(4, Math.ceil(Math.log2(sides + 1)));
-  const heads = new Uint32Array(size).fill(EMPTY);
-  const chain = new Uint32Array(sides);
+  let places = 0;
+  for (let at = 0; at < sides; at++) if (corners[at]! >= places) places = corners[at]! + 1;
+  // Sides in one list, those of one lower place together.
+  const begins = new Uint32Array(places + 1);
+  for (let side = 0; side < sides; side++) begins[Math.min(corners[side]!, cornerAfter(corners, side)) + 1]!++;
+  for (let place = 0; place < places; place++) begins[place + 1]! += begins[place]!;
+  const list = new Uint32Array(sides);
+  const fill = begins.slice(0, places);
   for (let side = 0; side < sides; side++) {
-    const from = corners[side]!;
-    const to = corners[side % 3 === 2 ? side - 2 : side + 1]!;
-    const [low, high] = from < to ? [from, to] : [to, from];
-    const slot = ((Math.imul(low, 0x9e3779b1) ^ Math.imul(high, 0x85ebca6b)) >>> 0) & (size - 1);
-    let first = EMPTY;
-    for (let at = heads[slot]!; at !== EMPTY; at = chain[at]!) {
-      const a = corners[at]!;
-      const b = corners[at % 3 === 2 ? at - 2 : at + 1]!;
-      if ((a === low && b === high) || (a === high && b === low)) {
-        first = at;
+    list[fill[Math.min(corners[side]!, cornerAfter(corners, side))]!++] = side;
+  }
+  for (let place = 0; place < places; place++) {
+    const [from, to] = [begins[place]!, begins[place + 1]!];
+    if (to - from > CROWD) {
+      joinCrowd(list.subarray(from, to), corners, across);
+      continue;
+    }
+    for (let at = from + 1; at < to; at++) {
+      const side = list[at]!;
+      const high = Math.max(corners[side]!, cornerAfter(corners, side));
+      for (let before = from; before < at; before++) {
+        const first = list[before]!;
+        if (Math.max(corners[first]!, cornerAfter(corners, first)) !== high) continue;
+        joinSides(across, first, side);
         break;
       }
-    }
-    if (first === EMPTY) {
-      chain[side] = heads[slot]!;
-      heads[slot] = side;
-    } else if (across[first] === OPEN) {
-      across[first] = side;
-      across[side] = first;
-    } else {
-      if (across[first]! >= 0) across[across[first]!] = CROWDED;
-      across[first] = CROWDED;
-      across[side] = CROWDED;
     }
   }
   return across;
 }
 
+/** Most sides at one place that are compared each with each. */
+const CROWD = 64;
+
+const cornerAfter = (corners: Uint32Array, side: number): number => corners[side % 3 === 2 ? side - 2 : side + 1]!;
+
+function joinCrowd(list: Uint32Array, corners: Uint32Array, across: Int32Array): void {
+  const firsts = new Map<number, number>();
+  for (const side of list) {
+    const high = Math.max(corners[side]!, cornerAfter(corners, side));
+    const first = firsts.get(high);
+    if (first === undefined) firsts.set(high, side);
+    else joinSides(across, first, side);
+  }
+}
+
+/** @param first the first side between the places of `side` */
+function joinSides(across: Int32Array, first: number, side: number): void {
+  if (across[first] === OPEN) {
+    across[first] = side;
+    across[side] = first;
+    return;
+  }
+  if (across[first]! >= 0) across[across[first]!] = CROWDED;
+  across[first] = CROWDED;
+  across[side] = CROWDED;
+}
+
 /**
  * Numbers the connected regions of triangles.
- * @param joins whether the regions on both sides of a side that two triangles share are one
+ * @param joins whether the regions on both sides of a side that two triangles share are one; asked once the triangle of the
+ *   first side has its region, and before that of the other has
  * @returns region of each triangle, and how many there are
  */
 export function regions(

@@ -23,11 +23,19 @@ export function growToPoint(bounds: Bounds, point: Vector): void {
 
 /** Bounds of xyz triples. */
 export function boundsOfPositions(positions: ArrayLike<number>): Bounds {
-  const bounds = emptyBounds();
+  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
   for (let at = 0; at + 2 < positions.length; at += 3) {
-    growToPoint(bounds, [positions[at]!, positions[at + 1]!, positions[at + 2]!]);
+    const x = positions[at]!;
+    const y = positions[at + 1]!;
+    const z = positions[at + 2]!;
+    x0 = Math.min(x0, x);
+    y0 = Math.min(y0, y);
+    z0 = Math.min(z0, z);
+    x1 = Math.max(x1, x);
+    y1 = Math.max(y1, y);
+    z1 = Math.max(z1, z);
   }
-  return bounds;
+  return { low: [x0, y0, z0], high: [x1, y1, z1] };
 }
 
 export function corners({ low, high }: Bounds): Vector[] {

@@ -71,38 +71,21 @@ export function creaseNormals(
   const list = new Uint32Array(corners.length);
   for (let at = 0; at < corners.length; at++) list[fill[corners[at]!]!++] = at;
   const out = new Uint32Array(indices.length);
-  const sources: number[] = [];
-  const normals: number[] = [];
-  const sum = [0, 0, 0];
-  const gather = (triangle: number, weight: number) => {
-    for (let k = 0; k < 3; k++) sum[k]! += faceNormal[triangle * 3 + k]! * weight;
-  };
-  const vertexOf = (vertex: number, known: number): number => {
-    const size = Math.hypot(sum[0]!, sum[1]!, sum[2]!);
-    const [x, y, z] = size > 1e-12 ? sum.map((v) => v / size) : [0, 1, 0];
-    for (let at = known; at < sources.length; at++) {
-      const apart =
-        Math.abs(normals[at * 3]! - x!) + Math.abs(normals[at * 3 + 1]! - y!) + Math.abs(normals[at * 3 + 2]! - z!);
-      if (sources[at] === vertex && apart < 1e-4) return at;
-    }
-    sources.push(vertex);
-    normals.push(x!, y!, z!);
-    return sources.length - 1;
-  };
+  const made = new SplitVertices(positions.length / 3);
   for (let place = 0; place < places; place++) {
     const [from, to] = [begins[place]!, begins[place + 1]!];
-    const first = sources.length;
+    const first = made.count;
     if (to - from > CROWD) {
       const { weights, members } = bundle(list.subarray(from, to), faceNormal, angles);
       for (const [own, corners] of members) {
-        sum.fill(0);
+        made.clear();
         for (const [triangle, weight] of weights) {
-          if (triangle === own || dotOf(faceNormal, own, triangle) >= least) gather(triangle, weight);
+          if (triangle === own || dotOf(faceNormal, own, triangle) >= least) made.add(faceNormal, triangle, weight);
         }
         const known = new Map<number, number>();
         for (const at of corners) {
           const vertex = indices[at]!;
-          const number = known.get(vertex) ?? vertexOf(vertex, sources.length);
+          const number = known.get(vertex) ?? made.vertexOf(vertex, made.count);
           known.set(vertex, number);
           out[at] = number;
         }
@@ -112,17 +95,98 @@ export function creaseNormals(
     for (let a = from; a < to; a++) {
       const at = list[a]!;
       const own = (at / 3) | 0;
-      sum.fill(0);
+      made.clear();
+      let all = true;
       for (let b = from; b < to; b++) {
-        const triangle = (list[b]! / 3) | 0;
-        if (triangle === own || dotOf(faceNormal, own, triangle) >= least) gather(triangle, angles[list[b]!]!);
+        const corner = list[b]!;
+        const triangle = (corner / 3) | 0;
+        if (triangle === own || dotOf(faceNormal, own, triangle) >= least)
+          made.add(faceNormal, triangle, angles[corner]!);
+        else all = false;
       }
-      out[at] = vertexOf(indices[at]!, first);
+      out[at] = made.vertexOf(indices[at]!, first);
+      // Most places have no crease: when the first corner's triangle is flat enough with all others, its normal often is all of theirs.
+      if (a === from && all && flatEnough(list, from, to, faceNormal, least)) {
+        for (a++; a < to; a++) out[list[a]!] = made.vertexOf(indices[list[a]!]!, first);
+      }
     }
   }
-  const split = new Float32Array(sources.length * 3);
-  sources.forEach((vertex, k) => split.set(positions.subarray(vertex * 3, vertex * 3 + 3), k * 3));
-  return { positions: split, normals: new Float32Array(normals), indices: out, sources: new Uint32Array(sources) };
+  return made.finish(positions, out);
+}
+
+/** Whether all triangles at a place are within half of the crease of the first, and so within the crease of each other. */
+function flatEnough(list: Uint32Array, from: number, to: number, faceNormal: Float32Array, least: number): boolean {
+  const half = Math.sqrt(Math.max(0, (1 + least) / 2));
+  const first = (list[from]! / 3) | 0;
+  for (let at = from + 1; at < to; at++) {
+    if (!(dotOf(faceNormal, first, (list[at]! / 3) | 0) >= half)) return false;
+  }
+  return true;
+}
+
+/** Vertices as they are split: each with the one it came from and a normal, in arrays that grow. */
+class SplitVertices {
+  count = 0;
+  private sources: Uint32Array<ArrayBuffer>;
+  private normals: Float32Array<ArrayBuffer>;
+  private x = 0;
+  private y = 0;
+  private z = 0;
+
+  constructor(vertices: number) {
+    this.sources = new Uint32Array(vertices + 16);
+    this.normals = new Float32Array(this.sources.length * 3);
+  }
+
+  clear(): void {
+    this.x = this.y = this.z = 0;
+  }
+
+  add(normals: Float32Array, triangle: number, weight: number): void {
+    this.x += normals[triangle * 3]! * weight;
+    this.y += normals[triangle * 3 + 1]! * weight;
+    this.z += normals[triangle * 3 + 2]! * weight;
+  }
+
+  /** The number of the vertex with the gathered normal; one from `known` on that is alike, or a new one. */
+  vertexOf(vertex: number, known: number): number {
+    const size = Math.sqrt(this.x * this.x + this.y * this.y + this.z * this.z);
+    const x = size > 1e-12 ? this.x / size : 0;
+    const y = size > 1e-12 ? this.y / size : 1;
+    const z = size > 1e-12 ? this.z / size : 0;
+    const { normals, sources } = this;
+    for (let at = known; at < this.count; at++) {
+      const apart =
+        Math.abs(normals[at * 3]! - x) + Math.abs(normals[at * 3 + 1]! - y) + Math.abs(normals[at * 3 + 2]! - z);
+      if (sources[at] === vertex && apart < 1e-4) return at;
+    }
+    if (this.count === sources.length) this.grow();
+    this.sources[this.count] = vertex;
+    this.normals[this.count * 3] = x;
+    this.normals[this.count * 3 + 1] = y;
+    this.normals[this.count * 3 + 2] = z;
+    return this.count++;
+  }
+
+  finish(positions: Float32Array, indices: Uint32Array): CreasedMesh {
+    const sources = this.sources.slice(0, this.count);
+    const split = new Float32Array(this.count * 3);
+    for (let k = 0; k < this.count; k++) {
+      const from = sources[k]! * 3;
+      split[k * 3] = positions[from]!;
+      split[k * 3 + 1] = positions[from + 1]!;
+      split[k * 3 + 2] = positions[from + 2]!;
+    }
+    return { positions: split, normals: this.normals.slice(0, this.count * 3), indices, sources };
+  }
+
+  private grow(): void {
+    const [sources, normals] = [this.sources, this.normals];
+    this.sources = new Uint32Array(sources.length * 2);
+    this.sources.set(sources);
+    this.normals = new Float32Array(this.sources.length * 3);
+    this.normals.set(normals);
+  }
 }
 
 /** Most corners at one place that are compared each with each. */
@@ -161,23 +225,23 @@ function bundle(
 /** Radians at each corner of each triangle. */
 function cornerAngles(positions: Float32Array, indices: Uint32Array): Float32Array {
   const angles = new Float32Array(indices.length);
-  const d = (a: number, b: number) => {
-    const [p, q] = [a * 3, b * 3];
-    const [x, y, z] = [
-      positions[q]! - positions[p]!,
-      positions[q + 1]! - positions[p + 1]!,
-      positions[q + 2]! - positions[p + 2]!,
-    ];
-    return Math.sqrt(x * x + y * y + z * z);
-  };
   for (let at = 0; at < indices.length; at += 3) {
-    const [i, j, k] = [indices[at]!, indices[at + 1]!, indices[at + 2]!];
-    const [a, b, c] = [d(j, k), d(k, i), d(i, j)];
-    const angle = (opposite: number, m: number, n: number) =>
-      m * n > 0 ? Math.acos(Math.min(1, Math.max(-1, (m * m + n * n - opposite * opposite) / (2 * m * n)))) : 0;
-    angles[at] = angle(a, b, c);
-    angles[at + 1] = angle(b, c, a);
-    angles[at + 2] = angle(c, a, b);
+    const [i, j, k] = [indices[at]! * 3, indices[at + 1]! * 3, indices[at + 2]! * 3];
+    const [a, b, c] = [apart(positions, j, k), apart(positions, k, i), apart(positions, i, j)];
+    angles[at] = angleBetween(a, b, c);
+    angles[at + 1] = angleBetween(b, c, a);
+    angles[at + 2] = angleBetween(c, a, b);
   }
   return angles;
 }
+
+function apart(positions: Float32Array, a: number, b: number): number {
+  const x = positions[b]! - positions[a]!;
+  const y = positions[b + 1]! - positions[a + 1]!;
+  const z = positions[b + 2]! - positions[a + 2]!;
+  return Math.sqrt(x * x + y * y + z * z);
+}
+
+/** Radians between two sides by the length of the third, by the law of cosines. */
+const angleBetween = (opposite: number, m: number, n: number): number =>
+  m * n > 0 ? Math.acos(Math.min(1, Math.max(-1, (m * m + n * n - opposite * opposite) / (2 * m * n)))) : 0;

@@ -33,8 +33,12 @@ export function findOrientation(
 ): Orientation {
   const triangles = indices.length / 3;
   const turned = new Uint8Array(triangles);
-  const { regions: region, count } = regions(across);
-  makeAgree(corners, across, region, turned);
+  // Neighbours agree when they pass their common side in opposite directions.
+  const { regions: region, count } = regions(across, (side, other) => {
+    const alike = corners[side] === corners[other] ? 1 : 0;
+    turned[(other / 3) | 0] = turned[(side / 3) | 0]! ^ alike;
+    return true;
+  });
   const turnedOf = new Uint32Array(count);
   const size = new Uint32Array(count);
   const closed = new Uint8Array(count).fill(1);
@@ -84,40 +88,21 @@ export function findOrientation(
   return { turned, mixed, inverted };
 }
 
-/** Marks triangles to be turned until neighbours pass their common side in opposite directions. */
-function makeAgree(corners: Uint32Array, across: Int32Array, region: Uint32Array, turned: Uint8Array): void {
-  const triangles = region.length;
-  const seen = new Uint8Array(triangles);
-  const waiting = new Uint32Array(triangles);
-  for (let start = 0; start < triangles; start++) {
-    if (seen[start]) continue;
-    seen[start] = 1;
-    waiting[0] = start;
-    for (let end = 1; end > 0;) {
-      const triangle = waiting[--end]!;
-      for (let side = triangle * 3; side < triangle * 3 + 3; side++) {
-        const other = across[side]!;
-        if (other < 0) continue;
-        const next = (other / 3) | 0;
-        if (seen[next]) continue;
-        seen[next] = 1;
-        const alike = corners[side] === corners[other];
-        turned[next] = turned[triangle]! ^ (alike ? 1 : 0);
-        waiting[end++] = next;
-      }
-    }
-  }
-}
-
 const corner = (positions: Float32Array, indices: Uint32Array, at: number): Vector => {
   const vertex = indices[at]! * 3;
   return [positions[vertex]!, positions[vertex + 1]!, positions[vertex + 2]!];
 };
 
 /** Six times the signed volume between a triangle and the origin. */
-function volumeOf(positions: Float32Array, indices: Uint32Array, triangle: number): number {
-  const [a, b, c] = [0, 1, 2].map((k) => corner(positions, indices, triangle * 3 + k)) as [Vector, Vector, Vector];
-  return a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0]);
+function volumeOf(p: Float32Array, indices: Uint32Array, triangle: number): number {
+  const a = indices[triangle * 3]! * 3;
+  const b = indices[triangle * 3 + 1]! * 3;
+  const c = indices[triangle * 3 + 2]! * 3;
+  return (
+    p[a]! * (p[b + 1]! * p[c + 2]! - p[b + 2]! * p[c + 1]!) +
+    p[a + 1]! * (p[b + 2]! * p[c]! - p[b]! * p[c + 2]!) +
+    p[a + 2]! * (p[b]! * p[c + 1]! - p[b + 1]! * p[c]!)
+  );
 }
 
 /** Whether a triangle's shell lies within an odd number of other closed shells. */

@@ -10,6 +10,13 @@ export interface TriangleMesh {
   faces?: Uint32Array;
 }
 
+/** The indices of loose triangles: 0, 1, 2 and so on. */
+export function countUp(count: number): Uint32Array<ArrayBuffer> {
+  const numbers = new Uint32Array(count);
+  for (let at = 0; at < count; at++) numbers[at] = at;
+  return numbers;
+}
+
 /** A square floor of edge `size` round the origin, top side up. */
 export function floorMesh(size: number): TriangleMesh {
   const h = size / 2;

@@ -2,13 +2,14 @@ import {
   Document,
   Logger,
   Primitive,
+  VertexLayout,
   WebIO,
   type Accessor,
   type Buffer,
   type Node as GltfNode,
 } from '@gltf-transform/core';
 import { UserProblem } from '../document';
-import type { Transform, TriangleMesh } from '../geometry';
+import { countUp, type Transform, type TriangleMesh } from '../geometry';
 import { GLTF_EXTENSIONS } from './gltfExtensions';
 import { findFalseClaim, glbText } from './gltfClaims';
 import { materialFinish } from './materialFinish';
@@ -16,7 +17,11 @@ import type { Model, ModelNode, ModelPicture } from './model';
 import { findCompanion, type SourceFile } from './sources';
 
 export const gltf = (): WebIO =>
-  new WebIO().registerExtensions(GLTF_EXTENSIONS).setLogger(new Logger(Logger.Verbosity.SILENT));
+  new WebIO()
+    .registerExtensions(GLTF_EXTENSIONS)
+    .setLogger(new Logger(Logger.Verbosity.SILENT))
+    // Each array of numbers as one piece is written and read many times faster than vertex by vertex.
+    .setVertexLayout(VertexLayout.SEPARATE);
 
 /** Unpackers of compressed meshes, by the names under which the extensions ask for them. */
 export type MeshDecoders = Record<string, unknown>;
@@ -174,16 +179,22 @@ function fromColumns(m: number[]): Transform {
 function primitiveMesh(primitive: Primitive): TriangleMesh {
   const positions = floats(primitive.getAttribute('POSITION'));
   const given = primitive.getIndices()?.getArray();
-  const indices = given ? new Uint32Array(given) : Uint32Array.from({ length: positions.length / 3 }, (_, k) => k);
+  const indices = given ? new Uint32Array(given) : countUp(positions.length / 3);
   const uvs = primitive.getAttribute('TEXCOORD_0');
   const face = primitive.getAttribute(FACE)?.getArray();
   return {
     positions,
     normals: floats(primitive.getAttribute('NORMAL')),
     indices,
-    ...(face ? { faces: Uint32Array.from({ length: indices.length / 3 }, (_, t) => face[indices[t * 3]!]!) } : {}),
+    ...(face ? { faces: facesByCorner(indices, face) } : {}),
     ...(uvs ? { uvs: floats(uvs) } : {}),
   };
+}
+
+function facesByCorner(indices: Uint32Array, face: ArrayLike<number>): Uint32Array {
+  const faces = new Uint32Array(indices.length / 3);
+  for (let t = 0; t < faces.length; t++) faces[t] = face[indices[t * 3]!]!;
+  return faces;
 }
 
 /** Numbers of an accessor, whole numbers that stand for fractions turned into these. */
@@ -198,6 +209,10 @@ function floats(accessor: Accessor | null): Float32Array {
   return out;
 }
 
+/** An array as the document wants it: its memory shared with no other thread. */
+const own = <T extends Float32Array | Uint32Array>(array: T): T & { buffer: ArrayBuffer } =>
+  (array.buffer instanceof ArrayBuffer ? array : array.slice()) as T & { buffer: ArrayBuffer };
+
 /** A mesh as a primitive of a glTF document. */
 export function writePrimitive(
   document: Document,
@@ -205,12 +220,12 @@ export function writePrimitive(
   { positions, normals, indices, uvs }: TriangleMesh,
 ): Primitive {
   const accessor = (type: 'VEC2' | 'VEC3', array: Float32Array) =>
-    document.createAccessor().setType(type).setArray(new Float32Array(array)).setBuffer(buffer);
+    document.createAccessor().setType(type).setArray(own(array)).setBuffer(buffer);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', positions))
     .setAttribute('NORMAL', accessor('VEC3', normals))
-    .setIndices(document.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer));
+    .setIndices(document.createAccessor().setType('SCALAR').setArray(own(indices)).setBuffer(buffer));
   if (uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', uvs));
   return primitive;
 }
@@ -250,18 +265,29 @@ function cornersByFace(mesh: TriangleMesh): TriangleMesh & { corners?: Float32Ar
   const indices = mesh.indices.slice();
   const added: number[] = [];
   const addedFaces: number[] = [];
-  const homes = new Map<string, number>();
+  const homes = new Map<number, number>();
+  let most = 0;
+  for (let t = 0; t < faces.length; t++) if (faces[t]! > most) most = faces[t]!;
   for (let t = 0; t < faces.length; t++) {
     const face = faces[t]!;
-    const [a, b, c] = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!];
-    const turns = [[a, b, c], [b, c, a], [c, a, b]] as const; // prettier-ignore
-    const own = turns.find(([first]) => owner[first] === face) ?? turns.find(([first]) => owner[first] === FREE);
-    if (own) {
-      owner[own[0]] = face;
-      indices.set(own, t * 3);
+    const a = indices[t * 3]!;
+    const b = indices[t * 3 + 1]!;
+    const c = indices[t * 3 + 2]!;
+    let first = FREE;
+    if (owner[a] === face) first = a;
+    else if (owner[b] === face) first = b;
+    else if (owner[c] === face) first = c;
+    else if (owner[a] === FREE) first = a;
+    else if (owner[b] === FREE) first = b;
+    else if (owner[c] === FREE) first = c;
+    if (first !== FREE) {
+      owner[first] = face;
+      indices[t * 3] = first;
+      indices[t * 3 + 1] = first === a ? b : first === b ? c : a;
+      indices[t * 3 + 2] = first === a ? c : first === b ? a : b;
       continue;
     }
-    const key = `${a}/${face}`;
+    const key = a * (most + 1) + face;
     let vertex = homes.get(key);
     if (vertex === undefined) {
       vertex = owner.length + added.push(a) - 1;
@@ -271,7 +297,7 @@ function cornersByFace(mesh: TriangleMesh): TriangleMesh & { corners?: Float32Ar
     indices[t * 3] = vertex;
   }
   const corners = new Float32Array(owner.length + added.length);
-  owner.forEach((face, k) => (corners[k] = face === FREE ? 0 : face));
+  for (let k = 0; k < owner.length; k++) corners[k] = owner[k] === FREE ? 0 : owner[k]!;
   corners.set(addedFaces, owner.length);
   const longer = (from: Float32Array, width: number) => {
     if (added.length === 0) return from;

@@ -3,6 +3,7 @@ import {
   acrossSides,
   boundsOfPositions,
   creaseFaces,
+  countUp,
   creaseNormals,
   faceNormals,
   findOrientation,
@@ -87,18 +88,31 @@ function mendSurface(
   let mesh = source;
   const box = boundsOfPositions(mesh.positions);
   const extent = isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!));
-  const { places, count } = weldPositions(mesh.positions, extent * WELD);
-  let corners = mesh.indices.map((vertex) => places[vertex]!);
-  const twice = findTwice(corners);
+  const welded = weldPositions(mesh.positions, extent * WELD);
+  const { count } = welded;
+  const vertices = welded.places.length;
+  let { places } = welded;
+  if (mesh.normals.length === 0 && !mesh.uvs && !leave.has('weld')) {
+    // Loose triangles become one surface; vertices with coordinates of their own stay apart.
+    mesh = {
+      ...mesh,
+      positions: positionsOfPlaces(mesh.positions, places, count),
+      indices: placesOf(mesh.indices, places),
+    };
+    places = countUp(count);
+  }
+  let corners = placesOf(mesh.indices, places);
+  let across = acrossSides(corners);
+  const twice = findTwice(corners, across);
   if (twice.count > 0) {
     findings.duplicates = twice.count;
     if (!leave.has('duplicates')) {
       mesh = keepTriangles(mesh, (t) => twice.marks[t] === 0);
-      corners = mesh.indices.map((vertex) => places[vertex]!);
+      corners = placesOf(mesh.indices, places);
+      across = acrossSides(corners);
     }
   }
-  const across = acrossSides(corners);
-  findings.open = across.reduce((sum, other) => sum + (other === OPEN ? 1 : 0), 0);
+  for (let side = 0; side < across.length; side++) if (across[side] === OPEN) findings.open++;
   const found = findOrientation(mesh.positions, mesh.indices, corners, across);
   findings.mixed = found.mixed;
   findings.inverted = found.inverted;
@@ -116,13 +130,12 @@ function mendSurface(
   findings.normals = judged ? judged.against + judged.missing : 0;
   if (judged && judged.missing === 0 && !leave.has('normals')) mesh = { ...mesh, normals: judged.normals };
   if (!judged || judged.missing > 0) {
-    // Loose triangles become one surface; vertices with coordinates of their own stay apart.
     const joined = !mesh.uvs && !leave.has('weld');
-    findings.unwelded = mesh.uvs ? 0 : mesh.positions.length / 3 - count;
+    findings.unwelded = mesh.uvs ? 0 : vertices - count;
     const made = creaseNormals(
-      joined ? positionsOfPlaces(mesh.positions, places, count) : mesh.positions,
+      joined && given ? positionsOfPlaces(mesh.positions, places, count) : mesh.positions,
       joined ? corners : mesh.indices,
-      leave.has('weld') ? Uint32Array.from(corners, (_, k) => k) : corners,
+      leave.has('weld') ? countUp(corners.length) : corners,
       leave.has('weld') ? corners.length : count,
       crease,
       planes,
@@ -202,33 +215,49 @@ function keepTriangles(mesh: TriangleMesh, keep: (triangle: number) => boolean):
   return { ...mesh, indices: indices.slice(0, end * 3), ...(faces ? { faces: faces.slice(0, end) } : {}) };
 }
 
+function placesOf(indices: Uint32Array, places: Uint32Array): Uint32Array {
+  const corners = new Uint32Array(indices.length);
+  for (let at = 0; at < corners.length; at++) corners[at] = places[indices[at]!]!;
+  return corners;
+}
+
+/** Whether a triangle may have a twin: each of its sides lies at its twin's or is crowded. */
+function mayBeTwice(corners: Uint32Array, across: Int32Array, triangle: number): boolean {
+  for (let k = 0; k < 3; k++) {
+    const other = across[triangle * 3 + k]!;
+    if (other === OPEN) return false;
+    if (other < 0) continue;
+    const last = corners[triangle * 3 + ((k + 2) % 3)];
+    const start = other - (other % 3);
+    if (corners[start + ((other - start + 2) % 3)] !== last) return false;
+  }
+  return true;
+}
+
 /** Marks triangles whose three places another one before them has, whichever way round. */
-function findTwice(corners: Uint32Array): { marks: Uint8Array; count: number } {
-  const triangles = corners.length / 3;
-  const marks = new Uint8Array(triangles);
-  const size = 1 << Math.max(4, Math.ceil(Math.log2(triangles * 2 + 1)));
+function findTwice(corners: Uint32Array, across: Int32Array): { marks: Uint8Array; count: number } {
+  const marks = new Uint8Array(corners.length / 3);
+  const candidates: number[] = [];
+  for (let t = 0; t < marks.length; t++) if (mayBeTwice(corners, across, t)) candidates.push(t);
+  const size = 1 << Math.max(4, Math.ceil(Math.log2(candidates.length * 2 + 1)));
   const slots = new Uint32Array(size);
-  const sorted = new Uint32Array(corners.length);
+  const sorted = new Uint32Array(candidates.length * 3);
   let count = 0;
-  for (let t = 0; t < triangles; t++) {
-    let [a, b, c] = [corners[t * 3]!, corners[t * 3 + 1]!, corners[t * 3 + 2]!];
-    if (a > b) [a, b] = [b, a];
-    if (b > c) [b, c] = [c, b];
-    if (a > b) [a, b] = [b, a];
-    sorted[t * 3] = a;
-    sorted[t * 3 + 1] = b;
-    sorted[t * 3 + 2] = c;
+  candidates.forEach((t, number) => {
+    const places = corners.slice(t * 3, t * 3 + 3).sort();
+    const [a, b, c] = [places[0]!, places[1]!, places[2]!];
+    sorted.set(places, number * 3);
     let slot = ((Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b) ^ Math.imul(c, 0xc2b2ae35)) >>> 0) & (size - 1);
     for (; slots[slot] !== 0; slot = (slot + 1) & (size - 1)) {
       const other = (slots[slot]! - 1) * 3;
       if (sorted[other] === a && sorted[other + 1] === b && sorted[other + 2] === c) {
         marks[t] = 1;
         count++;
-        break;
+        return;
       }
     }
-    if (marks[t] === 0) slots[slot] = t + 1;
-  }
+    slots[slot] = number + 1;
+  });
   return { marks, count };
 }
 

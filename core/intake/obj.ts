@@ -1,7 +1,7 @@
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import type { Mesh, MeshPhongMaterial } from 'three';
 import { UserProblem } from '../document';
-import { IDENTITY, type TriangleMesh } from '../geometry';
+import { countUp, IDENTITY, type TriangleMesh } from '../geometry';
 import { colorFinish, type Model, type ModelFinish, type ModelNode, type ModelPicture } from './model';
 import { readMtl } from './mtl';
 import { findCompanion } from './sources';
@@ -21,7 +21,10 @@ export function namedMaterials<T extends { name: string }>(bytes: Uint8Array, co
  * @throws UserProblem `file-broken`
  */
 export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pictures: ModelPicture[] = []): Model {
-  const group = new OBJLoader().parse(new TextDecoder().decode(bytes));
+  const text = new TextDecoder().decode(bytes);
+  const group = new OBJLoader().parse(text);
+  // The loader makes flat normals where the file has none; smooth ones with creases are made later instead.
+  const smooth = /^\s*vn\s/m.test(text);
   const nodes: ModelNode[] = [];
   const meshes: TriangleMesh[] = [];
   const finishes: ModelFinish[] = [];
@@ -46,7 +49,8 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
     const mesh = object as Mesh;
     if (!mesh.isMesh) return;
     const positions = mesh.geometry.getAttribute('position').array as Float32Array;
-    const normals = (mesh.geometry.getAttribute('normal')?.array as Float32Array | undefined) ?? new Float32Array();
+    const given = smooth ? (mesh.geometry.getAttribute('normal')?.array as Float32Array | undefined) : undefined;
+    const normals = given ?? new Float32Array();
     const uvs = mesh.geometry.getAttribute('uv')?.array as Float32Array | undefined;
     const materials = (Array.isArray(mesh.material) ? mesh.material : [mesh.material]) as MeshPhongMaterial[];
     const groups =
@@ -58,7 +62,7 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
       meshes.push({
         positions: positions.slice(start * 3, (start + count) * 3),
         normals: normals.slice(start * 3, (start + count) * 3),
-        indices: Uint32Array.from({ length: count }, (_, k) => k),
+        indices: countUp(count),
         // v goes up in OBJ files.
         ...(uvs ? { uvs: uvs.slice(start * 2, (start + count) * 2).map((v, k) => (k % 2 === 1 ? 1 - v : v)) } : {}),
       });

@@ -1,7 +1,7 @@
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { BufferGeometry } from 'three';
 import { UserProblem } from '../document';
-import { IDENTITY, type TriangleMesh } from '../geometry';
+import { countUp, IDENTITY, type TriangleMesh } from '../geometry';
 import type { Model } from './model';
 import { guessUnitOf } from './summary';
 
@@ -26,7 +26,8 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
   }
   let geometry: BufferGeometry;
   try {
-    geometry = new STLLoader().parse(data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength));
+    const whole = data.byteLength === data.buffer.byteLength;
+    geometry = new STLLoader().parse((whole ? data : data.slice()).buffer);
   } catch {
     throw new UserProblem('file-broken', `"${name}" ends before its data does, or is damaged. Export it again.`, 422);
   }
@@ -58,9 +59,9 @@ function soupMeshes(geometry: BufferGeometry, label: string): { name: string; me
   return groups.map(({ start, count }, k) => ({
     name: (groups.length > 1 && groupNames?.[k]) || (groups.length > 1 ? `${label} ${k + 1}` : label),
     mesh: {
-      positions: new Float32Array(positions.subarray(start * 3, (start + count) * 3)),
+      positions: groups === whole ? positions : positions.slice(start * 3, (start + count) * 3),
       normals: new Float32Array(),
-      indices: Uint32Array.from({ length: count }, (_, at) => at),
+      indices: countUp(count),
     },
   }));
 }

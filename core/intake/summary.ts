@@ -103,7 +103,10 @@ export function guessUnit(extent: number): { unit: Unit; reason: string } {
 export function guessUnitOf(meshes: readonly TriangleMesh[]): { unit: Unit; reason: string } {
   const box = emptyBounds();
   for (const { positions } of meshes) {
-    unite(box, boundsOfPositions(positions.map((v) => (Number.isFinite(v) ? v : 0))));
+    const own = boundsOfPositions(positions);
+    // One number that is none spoils the whole box; only then it is left out with a copy.
+    const sound = [...own.low, ...own.high].every(Number.isFinite) || positions.length === 0;
+    unite(box, sound ? own : boundsOfPositions(positions.map((v) => (Number.isFinite(v) ? v : 0))));
   }
   return guessUnit(isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!)));
 }

@@ -1,5 +1,5 @@
 import { encode } from 'fast-png';
-import { IDENTITY, type TriangleMesh } from '../geometry';
+import { countUp, IDENTITY, type TriangleMesh } from '../geometry';
 import { encodeSrgb } from '../optics';
 import { colorFinish, type ModelFinish, type ModelNode, type ModelPicture } from './model';
 
@@ -105,7 +105,7 @@ function paintColors(mesh: TriangleMesh, colors: Float32Array, label: string): C
   }
   const bytes = new Uint8Array(encode({ width: edge, height: edge, data, channels: 3 }));
   return {
-    mesh: { positions, normals, indices: Uint32Array.from({ length: triangles * 3 }, (_, k) => k), uvs },
+    mesh: { positions, normals, indices: countUp(triangles * 3), uvs },
     nodes: [{ name: label, parent: -1, transform: IDENTITY, mesh: 0, finish: 0 }],
     finishes: [
       {
