@@ -53,6 +53,7 @@ function lampInLens(): { meshes: TriangleMesh[]; state: FrameState } {
     state: {
       parts: meshes.map((_, k) => ({
         node: `n${k}`,
+        instance: `n${k}`,
         name: `Part ${k}`,
         mesh: { asset: 'lens', index: k },
         transform: composeTransform([0, k === 0 ? 0 : 15, 0], [0, 0, 0, 1], [1, 1, 1]),

@@ -1,3 +1,4 @@
+import { meshOfModel } from '@zippy/core/document';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -21,7 +22,7 @@ export function compileReference(source: string): { program: string; folder: str
 export function worldTriangles(state: FrameState, meshes: readonly TriangleMesh[]): Float32Array {
   const triangles: number[] = [];
   for (const part of state.parts) {
-    const { positions, indices } = meshes[part.mesh.index]!;
+    const { positions, indices } = meshes[meshOfModel(part.mesh)!.index]!;
     for (const index of indices) {
       const at = index * 3;
       triangles.push(...transformPoint(part.transform, [positions[at]!, positions[at + 1]!, positions[at + 2]!]));

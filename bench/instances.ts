@@ -33,6 +33,7 @@ export default async function instances(): Promise<void> {
     ...rest,
     parts: Array.from({ length: PARTS }, (_, k) => ({
       node: `n${k}`,
+      instance: `n${k}`,
       name: `Part ${k}`,
       mesh: { asset: 'bench', index: k % 40 },
       transform: composeTransform([(k % 25) * 9, Math.floor(k / 25) * 9, k === 7 ? frame : 0], [0, 0, 0, 1], [1, 1, 1]),

@@ -3,6 +3,7 @@ import {
   SCHEMA_VERSION,
   type Asset,
   type Camera,
+  type Copies,
   type Finish,
   type Light,
   type Look,
@@ -117,13 +118,31 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
     turn: [0, 0, 0],
     scale: [1, 1, 1],
     pivot: [0, 0, 0],
+    axis: [0, 1, 0],
     visible: true,
     mesh: null,
     finish: null,
     glow: 1,
+    copies: null,
     ...over,
   };
 }
+
+export const newCopies = (over: Partial<Copies> = {}): Copies => ({
+  kind: 'line',
+  count: 3,
+  counts: [3, 1, 3],
+  spacing: [100, 100, 100],
+  radius: 200,
+  axis: [0, 1, 0],
+  angle: 2 * Math.PI,
+  facing: true,
+  seed: 1,
+  varyTurn: [0, 0, 0],
+  varyOffset: [0, 0, 0],
+  varyScale: 0,
+  ...over,
+});
 
 export const LIGHT_NAMES: Record<Light['kind'], string> = {
   panel: 'Panel',
@@ -142,6 +161,7 @@ export function newLight(kind: Light['kind'], over: Partial<Light> = {}): Light 
     kind,
     on: true,
     solo: false,
+    parent: null,
     position: [0, 400, 400],
     target: [0, 0, 0],
     power: { panel: 900, disc: 900, tube: 700, bulb: 400, spot: 600, sun: 2000 }[kind],
@@ -168,6 +188,7 @@ export function newCamera(over: Partial<Camera> = {}): Camera {
     id: newId(),
     name: 'Camera',
     order: 0,
+    parent: null,
     position: [300, 220, 600],
     target: [0, 60, 0],
     roll: 0,
@@ -189,15 +210,23 @@ export function newShot(over: Partial<Shot> = {}): Shot {
   return { id: newId(), name: 'Shot', order: 0, length: 96, camera: null, changes: {}, tracks: {}, moves: {}, ...over };
 }
 
-/** A move with plain numbers that shows its effect at once. `target` is an entity or, for fade and blink, a property. */
-export function newMove(kind: MoveKind, target: string, start: number, length: number): Move {
+/**
+ * A move with plain numbers that shows its effect at once. `target` is an entity or, for fade and blink, a property.
+ * @param axis of turns, in the space of what the target hangs under
+ */
+export function newMove(
+  kind: MoveKind,
+  target: string,
+  start: number,
+  length: number,
+  axis: Vector3 = [0, 1, 0],
+): Move {
   const base = { id: newId(), target, start, length, repeat: 1, mirrored: false, pace: 'linear' as const };
-  const up: Vector3 = [0, 1, 0];
   switch (kind) {
     case 'turntable':
-      return { ...base, kind, name: 'Turntable', axis: up, turns: 1, direction: 1, startAngle: 0 };
+      return { ...base, kind, name: 'Turntable', axis, turns: 1, direction: 1, startAngle: 0 };
     case 'orbit':
-      return { ...base, kind, name: 'Orbit', axis: up, angle: Math.PI / 2, center: null, pace: 'ease' };
+      return { ...base, kind, name: 'Orbit', axis, angle: Math.PI / 2, center: null, pace: 'ease' };
     case 'glide':
       return { ...base, kind, name: 'Glide', from: [0, 0, 0], to: [0, 50, 0], carryTarget: true, pace: 'ease' };
     case 'fade':

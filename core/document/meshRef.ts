@@ -1,12 +1,25 @@
-import type { MeshRef } from './schema';
+import type { MeshRef, SetPiece } from './schema';
+
+/** One mesh a part is made of: of a model's file, or a set piece. */
+export type MeshSource = { asset: string; index: number } | { piece: SetPiece };
 
 /** One text for everything that shows the same triangles, to know meshes by. */
-export function meshKey({ asset, index, faces, joined }: MeshRef): string {
-  const own = faces ? `${asset}/${index}/${faces.join()}` : `${asset}/${index}`;
+export function meshKey({ faces, joined, ...source }: MeshRef): string {
+  const whole = sourceKey(source);
+  const own = faces ? `${whole}/${faces.join()}` : whole;
   return joined ? `${own}+${joined.map((each) => `${meshKey(each)}@${each.transform.join()}`).join('+')}` : own;
 }
 
-/** Content hashes of all files a mesh is made of. */
-export const meshAssets = ({ asset, joined }: MeshRef): string[] => [
-  ...new Set([asset, ...(joined ?? []).map((each) => each.asset)]),
+/** One text for a mesh of a file or a set piece. */
+export const sourceKey = (source: MeshSource): string =>
+  'piece' in source ? `piece/${Object.values(source.piece).join('/')}` : `${source.asset}/${source.index}`;
+
+/** Which mesh of which model's file a part shows; null for set pieces and groups. */
+export const meshOfModel = (
+  mesh: MeshRef | null | undefined,
+): { asset: string; index: number; faces?: number[] } | null => (mesh && 'asset' in mesh ? mesh : null);
+
+/** Content hashes of all files a mesh is made of; none of a set piece. */
+export const meshAssets = ({ joined, ...own }: MeshRef): string[] => [
+  ...new Set([own, ...(joined ?? [])].flatMap((each) => ('asset' in each ? [each.asset] : []))),
 ];

@@ -69,6 +69,14 @@ const migrations: Record<number, (document: Json) => Json> = {
     schemaVersion: 4,
     assets: each(document['assets'], (asset) => ({ ...asset, companions: [], recipe: null, found: {} })),
   }),
+  // Version 4 knew no copies and no axes, and nothing that carries lights and cameras.
+  4: (document) => ({
+    ...document,
+    schemaVersion: 5,
+    nodes: each(document['nodes'], (node) => ({ ...node, axis: [0, 1, 0], copies: null })),
+    lights: each(document['lights'], (light) => ({ ...light, parent: null })),
+    cameras: each(document['cameras'], (camera) => ({ ...camera, parent: null })),
+  }),
 };
 
 /**
@@ -116,9 +124,18 @@ export function checkDocument(data: unknown): ProjectDocument {
     );
   }
   const document = result.data;
-  const cycle = findParentFault(document);
+  const cycle = findParentFault(document) ?? findCarrierFault(document);
   if (cycle) throw new UserProblem('document-broken', cycle, 422);
   return document;
+}
+
+/** A sentence on the first light or camera that hangs on a node which is not there, or null. */
+function findCarrierFault({ nodes, lights, cameras }: ProjectDocument): string | null {
+  for (const { name, parent } of [...Object.values(lights), ...Object.values(cameras)]) {
+    if (parent !== null && !nodes[parent])
+      return `"${name}" hangs on something that does not exist. The change was not saved.`;
+  }
+  return null;
 }
 
 /** A sentence on the first node whose parents are missing or run in a circle, or null. */

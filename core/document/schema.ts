@@ -1,10 +1,12 @@
 import { z } from 'zod';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 4;
+export const SCHEMA_VERSION = 5;
 
 export const LIMITS = {
   parts: 20_000,
+  /** Copies of one node. */
+  copies: 10_000,
   shots: 500,
   framesPerShot: 100_000,
   keysPerTrack: 10_000,
@@ -85,21 +87,69 @@ const transform = z.tuple([
   finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite,
 ]); // prettier-ignore
 
-const pieceOfMesh = {
-  asset: hash,
-  index: z.number().int().min(0),
-  /** Numbers of the faces that are meant; all where it is missing. */
-  faces: z.array(z.number().int().min(0)).min(1).max(100_000).optional(),
-};
+const size = z.number().min(0.01).max(1e6);
+const bevel = z.number().min(0).max(1e6);
 
-/** A mesh of a model's file, some faces of one, or several joined to one part. */
-export const meshRefSchema = z.object({
-  ...pieceOfMesh,
-  joined: z
-    .array(z.object({ ...pieceOfMesh, transform }))
-    .min(1)
-    .max(LIMITS.parts)
-    .optional(),
+/** Simple bodies to build a set of, in millimetres; each stands on the floor, over its origin. See geometry/setPieces.ts. */
+export const setPieceSchema = z.discriminatedUnion('kind', [
+  /** A sheet that lies flat. */
+  z.object({ kind: z.literal('plane'), width: size, depth: size }),
+  z.object({ kind: z.literal('box'), width: size, height: size, depth: size, bevel }),
+  z.object({ kind: z.literal('cylinder'), radius: size, height: size, bevel }),
+  z.object({ kind: z.literal('sphere'), radius: size }),
+  /** A round sheet that lies flat, with a hole where its inner radius is above zero. */
+  z.object({ kind: z.literal('disc'), radius: size, hole: bevel }),
+  z.object({ kind: z.literal('tube'), radius: size, wall: size, height: size }),
+  /** Four bars round an opening, upright; of rectangular section, or of round section as wide as `bar`. */
+  z.object({
+    kind: z.literal('frame'),
+    width: size,
+    height: size,
+    bar: size,
+    depth: size,
+    section: z.enum(['rectangular', 'round']),
+  }),
+  /** A floor that curves up into a wall. */
+  z.object({ kind: z.literal('sweep'), width: size, depth: size, height: size, radius: size }),
+]);
+
+const faces = z.array(z.number().int().min(0)).min(1).max(100_000).optional();
+/** Numbers of the faces that are meant; all where they are missing. */
+const meshOfFile = { asset: hash, index: z.number().int().min(0), faces };
+const meshOfPiece = { piece: setPieceSchema, faces };
+const joined = z
+  .array(z.union([z.object({ ...meshOfFile, transform }), z.object({ ...meshOfPiece, transform })]))
+  .min(1)
+  .max(LIMITS.parts)
+  .optional();
+
+/** A mesh of a model's file or a set piece, some faces of one, or several joined to one part. */
+export const meshRefSchema = z.union([z.object({ ...meshOfFile, joined }), z.object({ ...meshOfPiece, joined })]);
+
+const count = z.number().int().min(1).max(LIMITS.copies);
+
+/** Copies of a node with all below it; all show the same meshes. See motion/copies.ts. */
+export const copiesSchema = z.object({
+  kind: z.enum(['line', 'grid', 'ring']),
+  /** How many in a line or ring. */
+  count,
+  /** How many in a grid along x, y and z. */
+  counts: z.tuple([count, count, count]),
+  /** Millimetres from one to the next of a line, and between the rows of a grid, along the axes of what the node hangs under. */
+  spacing: vector,
+  /** Of a ring round the node's turning point, millimetres. */
+  radius: z.number().min(0).max(LIMITS.coordinate),
+  /** About which the ring runs, in the space of what the node hangs under. */
+  axis: vector,
+  /** Radians over which the copies of a ring are spread; a whole turn closes it. */
+  angle: finite,
+  /** Copies of a ring turn with it. */
+  facing: z.boolean(),
+  seed: z.number().int().min(0).max(1e9),
+  /** The most by which copies differ at random either way: radians about x, y and z, millimetres, and part of their size. */
+  varyTurn: angles,
+  varyOffset: vector,
+  varyScale: z.number().min(0).max(0.99),
 });
 
 export const nodeSchema = z.object({
@@ -107,18 +157,22 @@ export const nodeSchema = z.object({
   name,
   parent: id.nullable(),
   order: finite,
-  kind: z.enum(['part', 'group']),
+  /** A helper is nothing to see: something to hang things on and to turn them about. */
+  kind: z.enum(['part', 'group', 'helper']),
   position: vector,
   /** Radians about Y, X and Z, applied in the order Z, X, Y (yaw outermost); stored as [x, y, z]. */
   turn: angles,
   scale: z.tuple([finite, finite, finite]),
   /** Point in the node's own space about which turn and scale act. */
   pivot: vector,
+  /** Direction in the node's own space about which new moves turn it: that of a shaft or hinge. */
+  axis: vector,
   visible: z.boolean(),
   mesh: meshRefSchema.nullable(),
   finish: id.nullable(),
   /** Multiplies the emission of the finish on this part alone. */
   glow: z.number().min(0).max(1000),
+  copies: copiesSchema.nullable(),
 });
 
 /** What a picture can drive: parameters of a finish at the surface, by their names there, and the direction of the surface. */
@@ -232,8 +286,10 @@ export const lightSchema = z.object({
   kind: z.enum(['panel', 'disc', 'tube', 'bulb', 'spot', 'sun']),
   on: z.boolean(),
   solo: z.boolean(),
+  /** Node that carries the light: its position and target are in that node's space. Null is the world. */
+  parent: id.nullable(),
   position: vector,
-  /** Point the light is aimed at, in the world; of a sun, only the direction counts. */
+  /** Point the light is aimed at; of a sun, only the direction counts. */
   target: vector,
   /** Lumens, watts of visible radiation, nits, candela along its axis; of a sun, lux on what faces it. */
   power: z.number().min(0).max(1e9),
@@ -264,6 +320,8 @@ export const cameraSchema = z.object({
   id,
   name,
   order: finite,
+  /** Node that carries the camera: its position, target and roll are in that node's space. Null is the world. */
+  parent: id.nullable(),
   position: vector,
   target: vector,
   roll: finite,
@@ -473,6 +531,8 @@ export const documentSchema = z.object({
 
 export type Asset = z.infer<typeof assetSchema>;
 export type Recipe = z.infer<typeof recipeSchema>;
+export type SetPiece = z.infer<typeof setPieceSchema>;
+export type Copies = z.infer<typeof copiesSchema>;
 export type MeshRef = z.infer<typeof meshRefSchema>;
 export type Mend = (typeof MENDS)[number];
 export type Finding = (typeof FINDINGS)[number];

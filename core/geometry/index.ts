@@ -15,3 +15,7 @@ export * from './pieces';
 export * from './drawing';
 export * from './decompose';
 export * from './loose';
+export * from './setPieces';
+export * from './copies';
+export * from './roundFaces';
+export * from './borderCurves';

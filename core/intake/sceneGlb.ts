@@ -1,7 +1,7 @@
 import { Document, type Material, type Node, type Texture } from '@gltf-transform/core';
 import { childrenByParent, type ProjectDocument, type SceneNode } from '../document';
 import { determinant, type TriangleMesh } from '../geometry';
-import { evaluateProperties, localTransform, partMesh, worldTransforms } from '../motion';
+import { copyTransforms, evaluateProperties, partMesh, worldTransforms } from '../motion';
 import { partRadiance } from '../optics';
 import { finishMaterial } from './finishMaterial';
 import { gltf, writePrimitive } from './glb';
@@ -42,21 +42,24 @@ export async function writeSceneGlb(project: ProjectDocument, files: SceneFiles)
     return made;
   };
   const children = childrenByParent(project);
-  const place = async (node: SceneNode): Promise<Node> => {
-    const m = localTransform(node);
-    const made = document.createNode(node.name).setMatrix([m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1]); // prettier-ignore
-    if (node.mesh) {
-      const mesh = await partMesh(node.mesh, files.mesh);
-      const primitive = writePrimitive(document, buffer, mesh).setMaterial(materialOf(node, mesh));
-      made.setMesh(document.createMesh(node.name).addPrimitive(primitive));
+  const place = async (node: SceneNode, under: { addChild(child: Node): unknown }): Promise<void> => {
+    const mesh = node.mesh && (await partMesh(node.mesh, files.mesh));
+    const shared =
+      mesh &&
+      document
+        .createMesh(node.name)
+        .addPrimitive(writePrimitive(document, buffer, mesh).setMaterial(materialOf(node, mesh)));
+    for (const m of copyTransforms(node)) {
+      const made = document.createNode(node.name).setMatrix([m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1]); // prettier-ignore
+      if (shared) made.setMesh(shared);
+      for (const child of children.get(node.id) ?? []) if (child.visible) await place(child, made);
+      under.addChild(made);
     }
-    for (const child of children.get(node.id) ?? []) if (child.visible) made.addChild(await place(child));
-    return made;
   };
   const metres = document
     .createNode(`${project.name} in metres`)
     .setScale([1, 1, 1].map((v) => v / MILLIMETRES) as [number, number, number]);
-  for (const root of children.get('') ?? []) if (root.visible) metres.addChild(await place(root));
+  for (const root of children.get('') ?? []) if (root.visible) await place(root, metres);
   document.createScene(project.name).addChild(metres);
   return new Uint8Array(await gltf().writeBinary(document));
 }

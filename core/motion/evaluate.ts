@@ -16,6 +16,8 @@ import {
 import {
   add,
   composeTransform,
+  copyPlaces,
+  copyTurn,
   IDENTITY,
   mix,
   multiplyQuaternions,
@@ -23,10 +25,13 @@ import {
   quaternionAbout,
   quaternionFromTurn,
   rotateVector,
+  scale,
   subtract,
   type Quaternion,
   type Transform,
+  type Vector,
 } from '../geometry';
+import { placeAimed } from './carried';
 import { blinkValue, moveAngle, moveProgress } from './moves';
 import { paced } from './pace';
 import { blendValues, trackValue } from './track';
@@ -35,6 +40,8 @@ import { blendValues, trackValue } from './track';
 export interface PartState {
   node: string;
   name: string;
+  /** Tells apart what shows the same node several times: the node's id, and a number for each copy after the first. */
+  instance: string;
   mesh: MeshRef;
   transform: Transform;
   finish: string | null;
@@ -100,23 +107,26 @@ export function evaluateProperties(document: ProjectDocument, shot: Shot | null,
 /** All that the tracer reads of one frame of a shot. */
 export function evaluate(document: ProjectDocument, shot: Shot | null, frame: number): FrameState {
   const state = evaluateProperties(document, shot, frame);
-  const world = new Map<string, { transform: Transform; visible: boolean }>();
+  const world = new Map<string, PlacedNode>();
   const parts: PartState[] = [];
   for (const node of inOrder(state.nodes)) {
     const placed = placeNode(state, node, world);
-    if (node.mesh && placed.visible) {
+    if (!node.mesh || !placed.visible) continue;
+    placed.instances.forEach((transform, k) => {
       parts.push({
         node: node.id,
+        instance: k === 0 ? node.id : `${node.id}/${k}`,
         name: node.name,
-        mesh: node.mesh,
-        transform: placed.transform,
+        mesh: node.mesh!,
+        transform,
         finish: node.finish,
         glow: node.glow,
       });
-    }
+    });
   }
+  const aimed = placedAimed(state, world);
   const worn = new Set(parts.map((part) => part.finish));
-  const burning = inOrder(state.lights).filter((light) => light.on && light.power > 0);
+  const burning = inOrder(aimed.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
   const lights = solo.length > 0 ? solo : burning;
   const finishes = Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id)));
@@ -133,7 +143,7 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
         .filter(({ id, emissionPower }) => emissionPower > 0 || switched.has(id))
         .map(({ name }) => name),
     },
-    camera: (shot?.camera && state.cameras[shot.camera]) || inOrder(state.cameras)[0] || null,
+    camera: (shot?.camera && aimed.cameras[shot.camera]) || inOrder(aimed.cameras)[0] || null,
     set: state.set,
   };
 }
@@ -146,36 +156,71 @@ function switchedSources(shot: Shot | null): Set<string> {
   );
 }
 
-/** World transform of every node of an evaluated state, by id. */
+/** World transform of every node of an evaluated state, by id; of what is copied, as if it were not. */
 export function worldTransforms(state: Evaluated): Map<string, Transform> {
-  const world = new Map<string, { transform: Transform; visible: boolean }>();
+  const world = new Map<string, PlacedNode>();
   for (const node of Object.values(state.nodes)) placeNode(state, node, world);
   return new Map([...world].map(([id, { transform }]) => [id, transform]));
 }
 
-/** A node's own transform: scale and turn about its pivot, then its position. */
-export function localTransform(node: SceneNode, spin?: Quaternion): Transform {
-  const resting = quaternionFromTurn(node.turn);
-  const turned = composeTransform(
-    add(node.position, node.pivot),
-    spin ? multiplyQuaternions(spin, resting) : resting,
-    node.scale,
-  );
-  const [px, py, pz] = node.pivot;
-  return multiplyTransforms(turned, [1, 0, 0, -px, 0, 1, 0, -py, 0, 0, 1, -pz]);
+/** Lights and cameras of an evaluated state as they stand in the world. */
+export function placedAimed(
+  state: Evaluated,
+  world = new Map<string, PlacedNode>(),
+): Pick<Evaluated, 'lights' | 'cameras'> {
+  const place = <T extends Light | Camera>(each: T): T => {
+    const carrier = each.parent === null ? undefined : state.nodes[each.parent];
+    return carrier ? placeAimed(each, placeNode(state, carrier, world).transform) : each;
+  };
+  const all = <T extends Light | Camera>(record: Record<string, T>) =>
+    Object.fromEntries(Object.entries(record).map(([id, each]) => [id, place(each)]));
+  return { lights: all(state.lights), cameras: all(state.cameras) };
 }
 
-function placeNode(
-  state: Evaluated,
-  node: SceneNode,
-  world: Map<string, { transform: Transform; visible: boolean }>,
-): { transform: Transform; visible: boolean } {
+/** A node's own transform: scale and turn about its pivot, then its position. */
+export const localTransform = (node: SceneNode, spin?: Quaternion): Transform =>
+  transformAbout(node.pivot, node.position, spunTurn(node, spin), node.scale);
+
+/** The transforms of all copies of a node, in the space of what it hangs under; its own alone where it has none. */
+export function copyTransforms(node: SceneNode, spin?: Quaternion): Transform[] {
+  if (!node.copies) return [localTransform(node, spin)];
+  const turn = spunTurn(node, spin);
+  return copyPlaces(node.copies).map((place) =>
+    transformAbout(node.pivot, add(node.position, place.offset), copyTurn(place, turn), scale(node.scale, place.scale)),
+  );
+}
+
+const spunTurn = (node: SceneNode, spin?: Quaternion): Quaternion =>
+  spin ? multiplyQuaternions(spin, quaternionFromTurn(node.turn)) : quaternionFromTurn(node.turn);
+
+function transformAbout(pivot: Vector, position: Vector, turn: Quaternion, size: Vector): Transform {
+  const turned = composeTransform(add(position, pivot), turn, size);
+  return multiplyTransforms(turned, [1, 0, 0, -pivot[0], 0, 1, 0, -pivot[1], 0, 0, 1, -pivot[2]]);
+}
+
+interface PlacedNode {
+  /** As if neither it nor what it hangs under were copied. */
+  transform: Transform;
+  /** Every place at which it is shown. */
+  instances: Transform[];
+  visible: boolean;
+}
+
+const WORLD: PlacedNode = { transform: IDENTITY, instances: [IDENTITY], visible: true };
+
+function placeNode(state: Evaluated, node: SceneNode, world: Map<string, PlacedNode>): PlacedNode {
   const known = world.get(node.id);
   if (known) return known;
   const parentNode = node.parent === null ? undefined : state.nodes[node.parent];
-  const parent = parentNode ? placeNode(state, parentNode, world) : { transform: IDENTITY, visible: true };
+  const parent = parentNode ? placeNode(state, parentNode, world) : WORLD;
+  const spin = state.spins.get(node.id);
+  const transform = multiplyTransforms(parent.transform, localTransform(node, spin));
+  const plain = !node.copies && parent.instances.length === 1 && parent.instances[0] === parent.transform;
   const placed = {
-    transform: multiplyTransforms(parent.transform, localTransform(node, state.spins.get(node.id))),
+    transform,
+    instances: plain
+      ? [transform]
+      : parent.instances.flatMap((outer) => copyTransforms(node, spin).map((own) => multiplyTransforms(outer, own))),
     visible: parent.visible && node.visible,
   };
   world.set(node.id, placed);

@@ -1,4 +1,4 @@
-import { readProperty, type SceneNode, type Vector3 } from '../document';
+import { readProperty, type Vector3 } from '../document';
 import {
   add,
   cross,
@@ -16,7 +16,7 @@ import {
   type Quaternion,
   type Transform,
 } from '../geometry';
-import { worldTransforms, type Evaluated } from './evaluate';
+import { placedAimed, worldTransforms, type Evaluated } from './evaluate';
 
 /** What a handle in the picture can hold: a node, light or camera. */
 export interface Grip {
@@ -26,7 +26,7 @@ export interface Grip {
 
 /** World place of what is held: a node's turning point, or where a light or camera stands. Null where it is gone. */
 export function gripPlace(state: Evaluated, { collection, id }: Grip): Vector3 | null {
-  if (collection !== 'nodes') return state[collection][id]?.position ?? null;
+  if (collection !== 'nodes') return placedAimed(state)[collection][id]?.position ?? null;
   const node = state.nodes[id];
   return node ? transformPoint(worldTransforms(state).get(id)!, node.pivot) : null;
 }
@@ -36,8 +36,7 @@ export function carried(state: Evaluated, grip: Grip, by: Vector3): Record<strin
   const path = `${grip.collection}/${grip.id}/position`;
   const position = readProperty(state, path) as Vector3 | undefined;
   if (!position) return {};
-  if (grip.collection !== 'nodes') return { [path]: add(position, by) };
-  const inverse = invertTransform(parentTransform(state, state.nodes[grip.id]!));
+  const inverse = invertTransform(parentTransform(state, state[grip.collection][grip.id]!));
   return inverse ? { [path]: add(position, transformDirection(inverse, by)) } : {};
 }
 
@@ -49,8 +48,11 @@ export function turned(state: Evaluated, { collection, id }: Grip, by: Quaternio
   if (collection !== 'nodes') {
     const aimed = state[collection][id];
     if (!aimed) return {};
-    const aim = rotateVector(subtract(aimed.target, aimed.position), by);
-    return { [`${collection}/${id}/target`]: add(aimed.position, aim) };
+    const carrier = parentTransform(state, aimed);
+    const inverse = invertTransform(carrier);
+    if (!inverse) return {};
+    const aim = transformDirection(carrier, subtract(aimed.target, aimed.position));
+    return { [`${collection}/${id}/target`]: add(aimed.position, transformDirection(inverse, rotateVector(aim, by))) };
   }
   const node = state.nodes[id];
   if (!node) return {};
@@ -63,7 +65,7 @@ export function turned(state: Evaluated, { collection, id }: Grip, by: Quaternio
   return { [`nodes/${id}/turn`]: turn.map((angle, k) => nearestTurn(angle, node.turn[k]!)) as Vector3 };
 }
 
-const parentTransform = (state: Evaluated, node: SceneNode): Transform =>
+const parentTransform = (state: Evaluated, node: { parent: string | null }): Transform =>
   (node.parent !== null && worldTransforms(state).get(node.parent)) || IDENTITY;
 
 /** The turn of a transform without its scale. */

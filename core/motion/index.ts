@@ -6,3 +6,5 @@ export * from './track';
 export * from './shutter';
 export * from './partMesh';
 export * from './partTree';
+export * from './carried';
+export * from './pivot';

@@ -1,12 +1,12 @@
 import type { MeshRef } from '../document';
-import { joinMeshes, pickFaces, transformMesh, type TriangleMesh } from '../geometry';
+import { joinMeshes, pickFaces, pieceMesh, transformMesh, type TriangleMesh } from '../geometry';
 
-/** Makes the triangles of a part from the meshes of the files it names. */
+/** Makes the triangles of a part from set pieces and the meshes of the files it names. */
 export async function partMesh(
-  { asset, index, faces, joined }: MeshRef,
+  { faces, joined, ...source }: MeshRef,
   load: (asset: string, index: number) => Promise<TriangleMesh>,
 ): Promise<TriangleMesh> {
-  const whole = await load(asset, index);
+  const whole = 'piece' in source ? pieceMesh(source.piece) : await load(source.asset, source.index);
   const own = faces ? pickFaces(whole, faces) : whole;
   if (!joined) return own;
   const others = [];

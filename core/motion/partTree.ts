@@ -1,5 +1,6 @@
 import { copyOf, lastOrder, meshKey, newId, newNode, subtree, type ProjectDocument, type SceneNode } from '../document';
 import { decompose, IDENTITY, invertTransform, multiplyTransforms, type Transform } from '../geometry';
+import { placeAimed, unplaceAimed } from './carried';
 import { evaluateProperties, worldTransforms } from './evaluate';
 
 /** Those of the nodes that lie below no other of them, in the order of the tree. */
@@ -33,6 +34,10 @@ export function attachNodes(draft: ProjectDocument, ids: readonly string[], pare
   }
 }
 
+/** Nodes that hang right under one. */
+const childrenOf = (document: ProjectDocument, id: string): string[] =>
+  Object.values(document.nodes).flatMap((node) => (node.parent === id ? [node.id] : []));
+
 /** Gives a node the place in its parent's space that a transform says, whatever its pivot. */
 function placeLocally(node: SceneNode, local: Transform): void {
   const { position, turn, scale } = decompose(local);
@@ -41,6 +46,38 @@ function placeLocally(node: SceneNode, local: Transform): void {
   node.position = position.map((v, k) => v - node.pivot[k]! + row(k)) as [number, number, number];
   node.turn = turn;
   node.scale = scale;
+}
+
+/**
+ * Hangs lights and cameras on a node, or on none; they stay where they are in the world and look where they looked.
+ * @param aimed ids of lights and cameras
+ */
+export function carryAimed(draft: ProjectDocument, aimed: readonly string[], parent: string | null): void {
+  const world = restingWorld(draft);
+  for (const id of aimed) {
+    const each = draft.lights[id] ?? draft.cameras[id];
+    if (!each || each.parent === parent) continue;
+    const placed = each.parent === null ? copyOf(each) : placeAimed(copyOf(each), world.get(each.parent));
+    Object.assign(each, parent === null ? placed : unplaceAimed(placed, world.get(parent)!), { parent });
+  }
+}
+
+/** Hangs what lights and cameras some nodes carry on another node. */
+function carryOver(draft: ProjectDocument, from: readonly string[], to: string | null): void {
+  const carriers = new Set(from);
+  const carried = [...Object.values(draft.lights), ...Object.values(draft.cameras)];
+  carryAimed(
+    draft,
+    carried.flatMap(({ id, parent }) => (parent !== null && carriers.has(parent) ? [id] : [])),
+    to,
+  );
+}
+
+/** Deletes nodes with all below them; lights and cameras that hung on them stay where they were in the world. */
+export function removeNodes(draft: ProjectDocument, ids: readonly string[]): void {
+  const all = ids.flatMap((id) => subtree(draft, id));
+  carryOver(draft, all, null);
+  for (const id of all) delete draft.nodes[id];
 }
 
 /** Puts nodes into a new group where the first of them hangs. @returns its id, null where there is nothing to group */
@@ -57,10 +94,9 @@ export function groupNodes(draft: ProjectDocument, ids: readonly string[], name 
 export function ungroupNode(draft: ProjectDocument, id: string): string[] {
   const group = draft.nodes[id];
   if (!group || group.mesh) return [];
-  const inside = Object.values(draft.nodes)
-    .filter((node) => node.parent === id)
-    .map((node) => node.id);
+  const inside = childrenOf(draft, id);
   attachNodes(draft, inside, group.parent);
+  carryOver(draft, [id], group.parent);
   delete draft.nodes[id];
   return inside;
 }
@@ -102,13 +138,8 @@ export function joinParts(draft: ProjectDocument, ids: readonly string[]): strin
     for (const each of joined ?? []) {
       mesh.joined.push({ ...each, transform: [...multiplyTransforms(local, each.transform)] });
     }
-    attachNodes(
-      draft,
-      Object.values(draft.nodes)
-        .filter((node) => node.parent === id)
-        .map((node) => node.id),
-      first,
-    );
+    attachNodes(draft, childrenOf(draft, id), first);
+    carryOver(draft, [id], first);
     delete draft.nodes[id];
   }
   draft.nodes[first]!.mesh = mesh;
@@ -122,7 +153,7 @@ export function joinParts(draft: ProjectDocument, ids: readonly string[]): strin
 export function splitPart(draft: ProjectDocument, id: string, groups: readonly (readonly number[])[]): string[] {
   const part = draft.nodes[id];
   if (!part?.mesh || part.mesh.joined || groups.length < 2) return [];
-  const { asset, index } = part.mesh;
+  const { mesh } = part;
   const order = lastOrder(draft.nodes);
   const made = groups.map((faces, k) =>
     newNode({
@@ -130,7 +161,7 @@ export function splitPart(draft: ProjectDocument, id: string, groups: readonly (
       kind: 'part',
       parent: id,
       order: order + k,
-      mesh: { asset, index, faces: [...faces] },
+      mesh: { ...copyOf(mesh), faces: [...faces] },
       finish: part.finish,
       glow: part.glow,
     }),

@@ -31,9 +31,9 @@ export function frameIdentity(
       .sort()
       .map((id) => [id, seenFinish(moment.finishes[id]!, named, hashes)]),
     lights: moment.lights.map((light) =>
-      without(light, named ? ['id', 'order', 'solo'] : ['name', 'id', 'order', 'solo']),
+      without(light, named ? ['id', 'order', 'solo', 'parent'] : ['name', 'id', 'order', 'solo', 'parent']),
     ),
-    camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked']),
+    camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked', 'parent']),
     set: { ...moment.set, surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) } },
   });
   // Of the frame that follows only places are read: what changes its light there does not make this one another picture.

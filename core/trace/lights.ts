@@ -57,6 +57,7 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number): Lig
       kind: 'sun',
       on: true,
       solo: false,
+      parent: null,
       position: towards.map((v) => v * 1000) as [number, number, number],
       target: [0, 0, 0],
       power: lux * brightness,

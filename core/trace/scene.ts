@@ -160,7 +160,7 @@ export class SceneMemory {
 
   /** Parts and floor as they stand from one moment to another, with what they wear in between. */
   private instancesOf(from: FrameState, to: FrameState, next: FrameState | null, finishes: Finish[]): Instance[] {
-    const later = (state: FrameState | null) => new Map(state?.parts.map((part) => [part.node, part]) ?? []);
+    const later = (state: FrameState | null) => new Map(state?.parts.map((part) => [part.instance, part]) ?? []);
     const [ends, nexts] = [from === to ? null : later(to), later(next)];
     const numbers = new Map(finishes.map((finish, k) => [finish.id, k]));
     const instances: Instance[] = [];
@@ -169,7 +169,7 @@ export class SceneMemory {
       const inverse = invertTransform(part.transform);
       const mesh = this.meshes.get(meshKey(part.mesh))!;
       if (!inverse || isEmpty(mesh.bounds)) continue;
-      const end: PartState = ends?.get(part.node) ?? part;
+      const end: PartState = ends?.get(part.instance) ?? part;
       put(
         {
           mesh,
@@ -177,7 +177,7 @@ export class SceneMemory {
           from: part.transform,
           to: invertTransform(end.transform) ? end.transform : part.transform,
           inverse,
-          next: nexts.get(part.node)?.transform ?? null,
+          next: nexts.get(part.instance)?.transform ?? null,
           glow: part.glow,
           flags: 0,
         },

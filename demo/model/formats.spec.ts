@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { defaultRecipe, openDocument } from '@zippy/core/document';
+import { defaultRecipe, meshOfModel, openDocument } from '@zippy/core/document';
 import { emptyBounds, transformPoint, unite } from '@zippy/core/geometry';
 import {
   detectFormat,
@@ -20,14 +20,14 @@ const made = new URL('../made/', import.meta.url);
 const document = openDocument(JSON.parse(readFileSync(new URL('project.json', made), 'utf8')));
 const meshes = await readMeshesGlb(new Uint8Array(readFileSync(new URL('ferrow-r2.meshes.glb', made))));
 const parts = Object.values(document.nodes).filter((node) => node.mesh);
-const triangles = parts.reduce((sum, node) => sum + meshes[node.mesh!.index]!.indices.length / 3, 0);
+const triangles = parts.reduce((sum, node) => sum + meshes[meshOfModel(node.mesh)!.index]!.indices.length / 3, 0);
 
 /** The radio's edges in the world, corner by corner. */
 function size(): number[] {
   const world = worldTransforms(evaluateProperties(document, null, 1));
   const box = emptyBounds();
   for (const node of parts) {
-    const { positions } = meshes[node.mesh!.index]!;
+    const { positions } = meshes[meshOfModel(node.mesh)!.index]!;
     for (let at = 0; at < positions.length; at += 3) {
       const corner = transformPoint(world.get(node.id)!, [positions[at]!, positions[at + 1]!, positions[at + 2]!]);
       unite(box, { low: corner, high: corner });

@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { OBJExporter } from 'three/examples/jsm/exporters/OBJExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
-import type { ProjectDocument, SceneNode } from '@zippy/core/document';
+import { meshOfModel, type ProjectDocument, type SceneNode } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { writeSceneGlb } from '@zippy/core/intake';
 import { evaluateProperties, worldTransforms } from '@zippy/core/motion';
@@ -12,7 +12,7 @@ function sceneOf(document: ProjectDocument, meshes: TriangleMesh[]): THREE.Scene
   const world = worldTransforms(evaluateProperties(document, null, 1));
   const scene = new THREE.Scene();
   for (const node of Object.values(document.nodes)) {
-    const mesh = node.mesh && meshes[node.mesh.index];
+    const mesh = meshes[meshOfModel(node.mesh)?.index ?? -1];
     if (!mesh) continue;
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));

@@ -72,9 +72,18 @@ for (const [k, [name, finish]] of SWATCHES.entries()) {
   const frame = await scene.load(
     {
       parts: [
-        { node: 'ball', name, mesh: { asset: 'swatch', index: 0 }, transform: at(RADIUS), finish: 'own', glow: 1 },
+        {
+          node: 'ball',
+          instance: 'ball',
+          name,
+          mesh: { asset: 'swatch', index: 0 },
+          transform: at(RADIUS),
+          finish: 'own',
+          glow: 1,
+        },
         {
           node: 'floor',
+          instance: 'floor',
           name: 'Floor',
           mesh: { asset: 'swatch', index: 1 },
           transform: at(0),

@@ -58,6 +58,7 @@ export function frameState({ parts = [], lights = [], camera, set }: TestScene):
   return {
     parts: parts.map(({ transform }, index) => ({
       node: `n${index}`,
+      instance: `n${index}`,
       name: `Part ${index}`,
       mesh: { asset: 'test', index },
       transform: transform ?? IDENTITY,

@@ -1,4 +1,5 @@
 import { Injectable } from '@angular/core';
+import type { MeshRef } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import type { MeshRequest } from './meshes.worker';
 
@@ -33,8 +34,8 @@ export class MeshLibrary {
   }
 
   /** Lists of faces into which a mesh can be split: each alone, or by loose shell. */
-  divide(asset: string, index: number, by: 'faces' | 'shells', faces?: number[]): Promise<number[][]> {
-    return this.ask<number[][]>({ type: 'divide', asset, index, by, ...(faces ? { faces } : {}) });
+  divide(mesh: MeshRef, by: 'faces' | 'shells'): Promise<number[][]> {
+    return this.ask<number[][]>({ type: 'divide', mesh, by });
   }
 
   private ask<T>(request: Without<MeshRequest, 'id'>): Promise<T> {

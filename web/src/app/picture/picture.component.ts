@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, unite, type Bounds } from '@zippy/core/geometry';
-import { carried, gripPlace, turned, type Evaluated, type Grip } from '@zippy/core/motion';
+import { carried, gripPlace, placedAimed, turned, type Evaluated, type Grip } from '@zippy/core/motion';
 import { Api } from '../api/api';
 import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
@@ -193,14 +193,14 @@ export class PictureComponent {
     effect(() => {
       const stage = this.stage();
       if (!stage) return;
-      const present = this.studio.present();
+      const aimed = placedAimed(this.studio.present());
       const isolated = this.isolated();
       const document = this.studio.document();
       stage.show({
         frame: this.studio.frameState(),
         pictures: Object.fromEntries(Object.values(document.assets).map(({ id, hash }) => [id, hash])),
-        allLights: inOrder(present.lights),
-        allCameras: inOrder(present.cameras),
+        allLights: inOrder(aimed.lights),
+        allCameras: inOrder(aimed.cameras),
         selected: this.studio.primary(),
         selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
         isolated: isolated ? new Set(subtree(document, isolated)) : null,

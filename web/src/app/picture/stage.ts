@@ -5,6 +5,7 @@ import {
   mapMatrix,
   meshAssets,
   meshKey,
+  meshOfModel,
   type Camera,
   type Finish,
   type FinishMap,
@@ -339,15 +340,15 @@ export class Stage {
     for (const part of frame.parts) {
       const geometry = this.geometries.get(meshKey(part.mesh));
       if (!geometry) {
-        if (!this.loadPieces(part.mesh)) for (const asset of meshAssets(part.mesh)) void this.loadModel(asset);
+        if (!this.makeMesh(part.mesh)) for (const asset of meshAssets(part.mesh)) void this.loadModel(asset);
         continue;
       }
-      let mesh = this.meshes.get(part.node);
+      let mesh = this.meshes.get(part.instance);
       if (!mesh) {
         mesh = new THREE.Mesh(geometry);
         mesh.name = part.node;
         mesh.matrixAutoUpdate = false;
-        this.meshes.set(part.node, mesh);
+        this.meshes.set(part.instance, mesh);
         this.parts.add(mesh);
       }
       mesh.geometry = geometry;
@@ -360,12 +361,12 @@ export class Stage {
       const hash = map && pictures[map.picture];
       if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
       mesh.material = this.materialOf(finish, part.glow, lit, map && hash ? this.textureOf(map, hash) : null);
-      seen.add(part.node);
+      seen.add(part.instance);
     }
-    for (const [node, mesh] of this.meshes) {
-      if (seen.has(node)) continue;
+    for (const [instance, mesh] of this.meshes) {
+      if (seen.has(instance)) continue;
       this.parts.remove(mesh);
-      this.meshes.delete(node);
+      this.meshes.delete(instance);
     }
   }
 
@@ -418,9 +419,10 @@ export class Stage {
     return texture;
   }
 
-  /** Makes the geometry of some faces or of joined parts, once the models they are of are there. */
-  private loadPieces(mesh: MeshRef): boolean {
-    if ((!mesh.faces && !mesh.joined) || !meshAssets(mesh).every((asset) => this.loaded.has(asset))) return false;
+  /** Makes the geometry of set pieces, of some faces or of joined parts, once the models they are of are there. */
+  private makeMesh(mesh: MeshRef): boolean {
+    const whole = meshOfModel(mesh) && !mesh.faces && !mesh.joined;
+    if (whole || !meshAssets(mesh).every((asset) => this.loaded.has(asset))) return false;
     const key = meshKey(mesh);
     if (this.making.has(key)) return true;
     this.making.add(key);

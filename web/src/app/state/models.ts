@@ -2,10 +2,10 @@ import { inject, Injectable, signal } from '@angular/core';
 import {
   FINDINGS,
   inOrder,
+  meshOfModel,
   type Asset,
   type Finding,
   type Mend,
-  type MeshRef,
   type Recipe,
   type SceneNode,
 } from '@zippy/core/document';
@@ -34,12 +34,15 @@ export class Models {
   /** The model a part is of. */
   assetOf(node: SceneNode): Asset | null {
     const { assets } = this.studio.document();
-    return Object.values(assets).find((asset) => asset.kind === 'model' && asset.hash === node.mesh?.asset) ?? null;
+    return (
+      Object.values(assets).find((asset) => asset.kind === 'model' && asset.hash === meshOfModel(node.mesh)?.asset) ??
+      null
+    );
   }
 
   findingsOf(node: SceneNode): PartFinding[] {
     const asset = this.assetOf(node);
-    const mesh = node.mesh?.index;
+    const mesh = meshOfModel(node.mesh)?.index;
     if (!asset || mesh === undefined) return [];
     return FINDINGS.flatMap((finding) => {
       const count = asset.found[finding]?.[mesh];
@@ -52,9 +55,10 @@ export class Models {
   /** Leaves a mend out for a part's mesh, or does it after all. */
   async setMend(node: SceneNode, mend: Mend, done: boolean): Promise<void> {
     const asset = this.assetOf(node);
-    if (!asset?.recipe || !node.mesh) return;
-    const others = (asset.recipe.leave[mend] ?? []).filter((mesh) => mesh !== node.mesh!.index);
-    const leave = { ...asset.recipe.leave, [mend]: done ? others : [...others, node.mesh.index] };
+    const own = meshOfModel(node.mesh);
+    if (!asset?.recipe || !own) return;
+    const others = (asset.recipe.leave[mend] ?? []).filter((mesh) => mesh !== own.index);
+    const leave = { ...asset.recipe.leave, [mend]: done ? others : [...others, own.index] };
     await this.rebuild(asset, { leave }, done ? 'Mend' : 'Leave as it came');
   }
 
@@ -63,7 +67,7 @@ export class Models {
     if (!asset.recipe || this.making()) return;
     const recipe: Recipe = { ...asset.recipe, ...over };
     const used = inOrder(this.studio.document().nodes).flatMap(({ mesh }) =>
-      mesh ? [mesh, ...(mesh.joined ?? [])] : [],
+      [mesh, ...(mesh?.joined ?? [])].flatMap((each) => meshOfModel(each) ?? []),
     );
     const meshes = Math.max(1, ...used.filter((mesh) => mesh.asset === asset.hash).map((mesh) => mesh.index + 1));
     this.making.set(asset.name);
@@ -75,12 +79,11 @@ export class Models {
         if (!own) return;
         const before = own.hash;
         Object.assign(own, { hash: made.hash, found: made.found, recipe });
-        const renew = (mesh: Pick<MeshRef, 'asset'>) => {
-          if (mesh.asset === before) mesh.asset = made.hash;
-        };
         for (const { mesh } of Object.values(draft.nodes)) {
-          if (mesh) renew(mesh);
-          mesh?.joined?.forEach(renew);
+          for (const each of [mesh, ...(mesh?.joined ?? [])]) {
+            const own = meshOfModel(each);
+            if (own?.asset === before) own.asset = made.hash;
+          }
         }
       });
     } catch (error) {

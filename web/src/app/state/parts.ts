@@ -68,7 +68,7 @@ export class Parts {
     if (!mesh) return this.session.tell('Select the part that shall be split.');
     if (mesh.joined) return this.session.tell('This part was joined from others. Undo that, and split those.');
     try {
-      const groups = await this.injector.get(MeshLibrary).divide(mesh.asset, mesh.index, by, mesh.faces);
+      const groups = await this.injector.get(MeshLibrary).divide(mesh, by);
       const found = `${groups.length.toLocaleString('en')} ${by === 'faces' ? 'faces' : 'loose shells'}`;
       if (groups.length < 2)
         return this.session.tell(`This part has only ${found.replace(/s$/, '')}; there is nothing to split.`);

@@ -15,6 +15,7 @@ import {
   type MoveKind,
   type Vector3,
 } from '@zippy/core/document';
+import { axisInParent, removeNodes } from '@zippy/core/motion';
 import { Studio } from './studio';
 import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
@@ -102,6 +103,7 @@ export class Things {
       id: newId(),
       name: `Camera ${Object.keys(document.cameras).length + 1}`,
       order: lastOrder(document.cameras),
+      parent: null,
       position,
       target,
       focusDistance,
@@ -134,7 +136,8 @@ export class Things {
     const whole = kind === 'turntable' || kind === 'orbit';
     const start = whole ? 1 : Math.min(this.studio.frame(), shot.length);
     const length = whole ? shot.length : Math.max(2, Math.min(48, shot.length - start + 1));
-    const move = newMove(kind, target, start, length);
+    const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
+    const move = newMove(kind, target, start, length, node && axisInParent(node));
     this.studio.edit(`Add ${move.name.toLowerCase()}`, (draft) => void (draft.shots[shot.id]!.moves[move.id] = move));
     this.studio.select('move', move.id);
   }
@@ -177,7 +180,7 @@ export class Things {
         return;
       }
       for (const { kind, id } of selection) {
-        if (kind === 'node') for (const each of subtree(draft, id)) delete draft.nodes[each];
+        if (kind === 'node') removeNodes(draft, [id]);
         if (kind === 'light') delete draft.lights[id];
         if (kind === 'camera') delete draft.cameras[id];
         if (kind === 'clip') delete draft.reel.clips[id];

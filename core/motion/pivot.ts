@@ -1,0 +1,50 @@
+import type { ProjectDocument, SceneNode, Vector3 } from '../document';
+import {
+  composeTransform,
+  invertTransform,
+  normalize,
+  quaternionFromTurn,
+  rotateVector,
+  transformDirection,
+  transformPoint,
+  type Transform,
+  type Vector,
+} from '../geometry';
+import { evaluateProperties, worldTransforms } from './evaluate';
+
+/**
+ * Gives a node another turning point, and another axis if there is one; it stays where it is, and so do the places of its
+ * keys. Both are in the node's own space.
+ */
+export function setPivot(draft: ProjectDocument, id: string, pivot: Vector, axis?: Vector): void {
+  const node = draft.nodes[id];
+  if (!node) return;
+  // The place is that of the turning point less the turning point: what turn and scale do to the way between them is added.
+  const shift = node.pivot.map((v, k) => v - pivot[k]!) as Vector3;
+  const turned = transformDirection(composeTransform([0, 0, 0], quaternionFromTurn(node.turn), node.scale), shift);
+  const by = shift.map((v, k) => v - turned[k]!) as Vector3;
+  const path = `nodes/${id}/position`;
+  const carry = (place: unknown): Vector3 => (place as Vector3).map((v, k) => v + by[k]!) as Vector3;
+  node.position = carry(node.position);
+  for (const shot of Object.values(draft.shots)) {
+    if (shot.changes[path]) shot.changes[path] = carry(shot.changes[path]);
+    for (const key of shot.tracks[path] ?? []) key.value = carry(key.value);
+  }
+  node.pivot = [...pivot];
+  if (axis) node.axis = normalize(axis);
+}
+
+/** The same with a turning point and axis in the world. */
+export function setPivotInWorld(draft: ProjectDocument, id: string, pivot: Vector, axis?: Vector): void {
+  const inverse = invertTransform(worldOf(draft, id));
+  if (!inverse) return;
+  setPivot(draft, id, transformPoint(inverse, pivot), axis && transformDirection(inverse, axis));
+}
+
+/** The world transform of a node at rest. */
+const worldOf = (document: ProjectDocument, id: string): Transform =>
+  worldTransforms(evaluateProperties(document, null, 1)).get(id)!;
+
+/** A node's axis in the space of what it hangs under, in which moves turn. */
+export const axisInParent = ({ axis, turn }: Pick<SceneNode, 'axis' | 'turn'>): Vector3 =>
+  rotateVector(normalize(axis), quaternionFromTurn(turn));
