@@ -12,6 +12,7 @@ import {
   type ProjectDocument,
   type Recipe,
   type SceneNode,
+  type SetPiece,
   type Shot,
   type StudioSet,
   type Vector3,
@@ -126,6 +127,40 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
     copies: null,
     ...over,
   };
+}
+
+export const SET_PIECE_NAMES: Record<SetPiece['kind'], string> = {
+  plane: 'Plane',
+  box: 'Box',
+  cylinder: 'Cylinder',
+  sphere: 'Sphere',
+  disc: 'Disc',
+  tube: 'Tube',
+  frame: 'Frame',
+  sweep: 'Curved sweep',
+};
+
+/** A set piece of dimensions that fit a product of a size, in millimetres. */
+export function newSetPiece(kind: SetPiece['kind'], size: number): SetPiece {
+  const part = (of: number) => Math.max(0.1, Number((size * of).toPrecision(2)));
+  switch (kind) {
+    case 'plane':
+      return { kind, width: part(3), depth: part(3) };
+    case 'box':
+      return { kind, width: part(1), height: part(0.4), depth: part(1), bevel: part(0.01) };
+    case 'cylinder':
+      return { kind, radius: part(0.5), height: part(0.2), bevel: part(0.01) };
+    case 'sphere':
+      return { kind, radius: part(0.3) };
+    case 'disc':
+      return { kind, radius: part(1), hole: 0 };
+    case 'tube':
+      return { kind, radius: part(0.4), wall: part(0.05), height: part(0.6) };
+    case 'frame':
+      return { kind, width: part(1), height: part(1.2), bar: part(0.05), depth: part(0.05), section: 'rectangular' };
+    case 'sweep':
+      return { kind, width: part(6), depth: part(5), height: part(3), radius: part(1.5) };
+  }
 }
 
 export const newCopies = (over: Partial<Copies> = {}): Copies => ({

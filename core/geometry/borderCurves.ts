@@ -28,6 +28,7 @@ const ROUND = 0.01;
 export class BorderCurves {
   private readonly corners: Uint32Array;
   private readonly curves = new Map<number, BorderCurve[]>();
+  private readonly axes = new Map<number, FittedAxis | null>();
   /** Sides at which a face ends, by face. */
   private readonly sides = new Map<number, number[]>();
 
@@ -81,6 +82,12 @@ export class BorderCurves {
   /** The axis about which the face of a triangle is round; null where it is not. */
   axisOf(triangle: number): FittedAxis | null {
     const face = this.faceOf(triangle);
+    let axis = this.axes.get(face);
+    if (axis === undefined) this.axes.set(face, (axis = this.fitAxisOf(face)));
+    return axis;
+  }
+
+  private fitAxisOf(face: number): FittedAxis | null {
     const { positions, normals, indices } = this.mesh;
     const used = new Set<number>();
     for (let t = 0; t < indices.length / 3; t++) {

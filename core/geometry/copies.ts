@@ -1,6 +1,21 @@
-import type { Copies } from '../document';
 import { multiplyQuaternions, quaternionAbout, quaternionFromTurn, rotateVector, type Quaternion } from './rotation';
 import { frameAlong, normalize, scale as scaled, type Vector } from './vector';
+
+/** How copies are laid out, as the document keeps it; see there for what the numbers mean. */
+export interface CopyLayout {
+  kind: 'line' | 'grid' | 'ring';
+  count: number;
+  counts: Vector;
+  spacing: Vector;
+  radius: number;
+  axis: Vector;
+  angle: number;
+  facing: boolean;
+  seed: number;
+  varyTurn: Vector;
+  varyOffset: Vector;
+  varyScale: number;
+}
 
 /** Where one copy stands against the node it is a copy of. */
 export interface CopyPlace {
@@ -14,7 +29,7 @@ export interface CopyPlace {
 }
 
 /** The places of all copies; that of a line or grid begins with the node's own. */
-export function copyPlaces(copies: Copies): CopyPlace[] {
+export function copyPlaces(copies: CopyLayout): CopyPlace[] {
   return regularPlaces(copies).map(({ offset, turn }, k) => {
     const random = (channel: number) => signedNoise(copies.seed, k, channel);
     return {
@@ -27,10 +42,10 @@ export function copyPlaces(copies: Copies): CopyPlace[] {
 }
 
 /** How many copies there are, without reckoning their places. */
-export const copyCount = ({ kind, count, counts }: Copies): number =>
+export const copyCount = ({ kind, count, counts }: CopyLayout): number =>
   kind === 'grid' ? counts[0] * counts[1] * counts[2] : count;
 
-function regularPlaces({ kind, count, counts, spacing, ...ring }: Copies): { offset: Vector; turn: Quaternion }[] {
+function regularPlaces({ kind, count, counts, spacing, ...ring }: CopyLayout): { offset: Vector; turn: Quaternion }[] {
   const still: Quaternion = [0, 0, 0, 1];
   const at = (i: number, j: number, k: number) => ({
     offset: [i * spacing[0], j * spacing[1], k * spacing[2]] as Vector,

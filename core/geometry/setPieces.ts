@@ -1,7 +1,17 @@
 import { RoundedBoxGeometry } from 'three/examples/jsm/geometries/RoundedBoxGeometry.js';
 import { BoxGeometry, type BufferGeometry } from 'three';
-import type { SetPiece } from '../document';
 import { countUp, type TriangleMesh } from './sweep';
+
+/** A simple body by its dimensions in millimetres, as the document keeps it; see there for what they mean. */
+export type PieceShape =
+  | { kind: 'plane'; width: number; depth: number }
+  | { kind: 'box'; width: number; height: number; depth: number; bevel: number }
+  | { kind: 'cylinder'; radius: number; height: number; bevel: number }
+  | { kind: 'sphere'; radius: number }
+  | { kind: 'disc'; radius: number; hole: number }
+  | { kind: 'tube'; radius: number; wall: number; height: number }
+  | { kind: 'frame'; width: number; height: number; bar: number; depth: number; section: 'rectangular' | 'round' }
+  | { kind: 'sweep'; width: number; depth: number; height: number; radius: number };
 
 /** Steps round a whole turn, so that a silhouette of a metre stays within a fifth of a millimetre of round. */
 const TURN = 192;
@@ -9,7 +19,7 @@ const TURN = 192;
 const QUARTER = 12;
 
 /** The triangles of a set piece with normals, picture coordinates and faces; it stands on y = 0, over its origin. */
-export function pieceMesh(piece: SetPiece): TriangleMesh {
+export function pieceMesh(piece: PieceShape): TriangleMesh {
   switch (piece.kind) {
     case 'plane': {
       const { width: w, depth: d } = piece;
@@ -99,7 +109,7 @@ function lathe(strips: ProfilePoint[][]): TriangleMesh {
   return made.finish();
 }
 
-function boxMesh({ width, height, depth, ...piece }: Extract<SetPiece, { kind: 'box' }>): TriangleMesh {
+function boxMesh({ width, height, depth, ...piece }: Extract<PieceShape, { kind: 'box' }>): TriangleMesh {
   const bevel = Math.min(piece.bevel, width / 2, height / 2, depth / 2);
   const geometry =
     bevel > 0
@@ -118,7 +128,7 @@ function boxMesh({ width, height, depth, ...piece }: Extract<SetPiece, { kind: '
   return { positions, normals: array('normal'), indices, uvs, faces };
 }
 
-function frameMesh({ width, height, bar, depth, section }: Extract<SetPiece, { kind: 'frame' }>): TriangleMesh {
+function frameMesh({ width, height, bar, depth, section }: Extract<PieceShape, { kind: 'frame' }>): TriangleMesh {
   const half = Math.min(bar, width, height) / 2;
   // The section: outwards in the frame's plane, forwards, and the normal in these.
   const round = arc(0, 0, half, 0, 2 * Math.PI, QUARTER * 4)[0]!.map((_, k, all): ProfilePoint => {

@@ -1,7 +1,7 @@
 import { copyOf, lastOrder, meshKey, newId, newNode, subtree, type ProjectDocument, type SceneNode } from '../document';
 import { decompose, IDENTITY, invertTransform, multiplyTransforms, type Transform } from '../geometry';
 import { placeAimed, unplaceAimed } from './carried';
-import { evaluateProperties, worldTransforms } from './evaluate';
+import { copyTransforms, evaluateProperties, worldTransforms } from './evaluate';
 
 /** Those of the nodes that lie below no other of them, in the order of the tree. */
 export function topmost(document: ProjectDocument, ids: readonly string[]): string[] {
@@ -169,6 +169,22 @@ export function splitPart(draft: ProjectDocument, id: string, groups: readonly (
   for (const each of made) draft.nodes[each.id] = each;
   Object.assign(part, { kind: 'group', mesh: null, finish: null });
   return made.map((each) => each.id);
+}
+
+/** Makes nodes of their own of a node's copies, which then differ as one likes. @returns their ids, the node's own first */
+export function separateCopies(draft: ProjectDocument, id: string): string[] {
+  const node = draft.nodes[id];
+  if (!node?.copies) return [];
+  const [own, ...others] = copyTransforms(copyOf(node));
+  node.copies = null;
+  const made = others.map((local, k) => {
+    const copy = duplicateNodes(draft, [id])[0]!;
+    draft.nodes[copy]!.name = `${node.name} ${k + 2}`.slice(0, 200);
+    placeLocally(draft.nodes[copy]!, local);
+    return copy;
+  });
+  placeLocally(node, own!);
+  return [id, ...made];
 }
 
 /** Parts that show the same triangles as one of the parts, in the same size, or that wear the same finish. */

@@ -1,7 +1,15 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newDocument, newNode, newShot, type ProjectDocument } from '../document';
 import { transformPoint, type Vector } from '../geometry';
-import { axisInParent, evaluate, evaluateProperties, setPivot, setPivotInWorld, worldTransforms } from './index';
+import {
+  axisInParent,
+  evaluate,
+  evaluateProperties,
+  separateCopies,
+  setPivot,
+  setPivotInWorld,
+  worldTransforms,
+} from './index';
 
 let document: ProjectDocument;
 const close = (v: Vector) => v.map((each) => expect.closeTo(each, 6));
@@ -9,6 +17,8 @@ const place = (of: Vector, frame: number | null = null) => {
   const shot = frame === null ? null : document.shots['s']!;
   return transformPoint(worldTransforms(evaluateProperties(document, shot, frame ?? 1)).get('knob')!, of);
 };
+
+const standing = () => worldTransforms(evaluateProperties(document, null, 1)).get('knob')!;
 
 beforeEach(() => {
   document = newDocument('Pivots');
@@ -45,7 +55,7 @@ describe('another turning point', () => {
   });
 
   it('in the world stands still while the part turns about it', () => {
-    setPivotInWorld(document, 'knob', [120, 33, 4]);
+    setPivotInWorld(document, 'knob', standing(), [120, 33, 4]);
     const inverse = document.nodes['knob']!.pivot;
     expect(place(inverse)).toEqual(close([120, 33, 4]));
     document.nodes['knob']!.turn = [2, -1, 0.7];
@@ -55,7 +65,7 @@ describe('another turning point', () => {
   it('and an axis in the world make a turntable that turns about just that line', () => {
     document.nodes['knob']!.scale = [1, 1, 1];
     const axis: Vector = [0, Math.SQRT1_2, Math.SQRT1_2];
-    setPivotInWorld(document, 'knob', [120, 33, 4], axis);
+    setPivotInWorld(document, 'knob', standing(), [120, 33, 4], axis);
     const knob = document.nodes['knob']!;
     document.shots['s']!.moves['m'] = {
       id: 'm', name: 'Turn', kind: 'turntable', target: 'nodes/knob', start: 1, length: 24, repeat: 1, mirrored: false,
@@ -103,6 +113,27 @@ describe('copies in a frame', () => {
     const [first, second] = evaluate(document, null, 1).parts;
     expect(transformPoint(first!.transform, [5, 0, 0])).toEqual(close([5, 0, 0]));
     expect(transformPoint(second!.transform, [5, 0, 0])).toEqual(close([15, 0, 0]));
+  });
+
+  it('become parts of their own that stand where they stood', () => {
+    document.nodes['body'] = newNode({ id: 'body', position: [3, 4, 5], turn: [0, 1, 0] });
+    const copies = { ...lines(4, [10, 0, 0]), kind: 'ring' as const, radius: 30, angle: 2 * Math.PI, facing: true };
+    document.nodes['knob'] = newNode({
+      id: 'knob',
+      parent: 'body',
+      pivot: [1, 2, 3],
+      turn: [0.3, 0, 0],
+      copies: { ...copies, varyTurn: [0.2, 0.5, 0.1], varyScale: 0.3, varyOffset: [1, 2, 3] },
+    });
+    document.nodes['cap'] = newNode({ id: 'cap', parent: 'knob', mesh, position: [0, 7, 0] });
+    const places = () => evaluate(document, null, 1).parts.map(({ transform }) => [...transform]);
+    const before = places();
+    expect(before).toHaveLength(4);
+    expect(separateCopies(document, 'knob')).toHaveLength(4);
+    expect(document.nodes['knob']!.copies).toBeNull();
+    const after = places();
+    expect(after).toHaveLength(4);
+    for (const place of before) expect(after).toContainEqual(close(place as unknown as Vector));
   });
 });
 

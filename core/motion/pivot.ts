@@ -10,7 +10,6 @@ import {
   type Transform,
   type Vector,
 } from '../geometry';
-import { evaluateProperties, worldTransforms } from './evaluate';
 
 /**
  * Gives a node another turning point, and another axis if there is one; it stays where it is, and so do the places of its
@@ -34,16 +33,17 @@ export function setPivot(draft: ProjectDocument, id: string, pivot: Vector, axis
   if (axis) node.axis = normalize(axis);
 }
 
-/** The same with a turning point and axis in the world. */
-export function setPivotInWorld(draft: ProjectDocument, id: string, pivot: Vector, axis?: Vector): void {
-  const inverse = invertTransform(worldOf(draft, id));
+/**
+ * The same with a turning point and axis in the world.
+ * @param at where the node stands in the world when these were picked
+ */
+export function setPivotInWorld(draft: ProjectDocument, id: string, at: Transform, pivot: Vector, axis?: Vector): void {
+  const inverse = invertTransform(at);
   if (!inverse) return;
-  setPivot(draft, id, transformPoint(inverse, pivot), axis && transformDirection(inverse, axis));
+  // A millionth of a millimetre is nothing but the noise of reckoning.
+  const tidy = (v: Vector) => v.map((each) => Math.round(each * 1e6) / 1e6 + 0) as Vector3;
+  setPivot(draft, id, tidy(transformPoint(inverse, pivot)), axis && tidy(normalize(transformDirection(inverse, axis))));
 }
-
-/** The world transform of a node at rest. */
-const worldOf = (document: ProjectDocument, id: string): Transform =>
-  worldTransforms(evaluateProperties(document, null, 1)).get(id)!;
 
 /** A node's axis in the space of what it hangs under, in which moves turn. */
 export const axisInParent = ({ axis, turn }: Pick<SceneNode, 'axis' | 'turn'>): Vector3 =>

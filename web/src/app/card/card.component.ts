@@ -6,8 +6,10 @@ import { PaceFieldComponent } from '../fields/pace-field.component';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+import { CopiesComponent } from './copies.component';
 import { FinishPicturesComponent } from './finish-pictures.component';
 import { MeshReportComponent } from './mesh-report.component';
+import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
@@ -15,7 +17,15 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
 /** The card of whatever is selected. */
 @Component({
   selector: 'zr-card',
-  imports: [FieldGroupsComponent, FinishPicturesComponent, IconComponent, MeshReportComponent, PaceFieldComponent],
+  imports: [
+    CopiesComponent,
+    FieldGroupsComponent,
+    FinishPicturesComponent,
+    IconComponent,
+    MeshReportComponent,
+    PaceFieldComponent,
+    TurningPointComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (keyPace(); as pace) {
@@ -46,6 +56,8 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
       }
       <zr-field-groups [groups]="groups()" />
       @if (primary.kind === 'node') {
+        <zr-turning-point [node]="primary.id" />
+        <zr-copies [node]="primary.id" />
         <zr-mesh-report [node]="primary.id" />
       }
       @if (finishGroups().length > 0) {

@@ -9,7 +9,9 @@ import {
   Injector,
   signal,
 } from '@angular/core';
-import { childrenByParent, type SceneNode } from '@zippy/core/document';
+import { MatDividerModule } from '@angular/material/divider';
+import { MatMenuModule } from '@angular/material/menu';
+import { childrenByParent, SET_PIECE_NAMES, type SceneNode, type SetPiece } from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
@@ -29,12 +31,20 @@ interface Row {
 /** The parts as a tree: find, select, hide, isolate, rename. */
 @Component({
   selector: 'zr-model-desk',
-  imports: [IconComponent],
+  imports: [IconComponent, MatDividerModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row">
       <button class="control primary" (click)="file.click()"><zr-icon name="plus" /> Bring in a model</button>
       <input #file type="file" hidden multiple [accept]="accepted" (change)="choose(file)" />
+      <button class="control" [matMenuTriggerFor]="more"><zr-icon name="plus" /> Add</button>
+      <mat-menu #more>
+        @for (kind of pieces; track kind) {
+          <button mat-menu-item (click)="parts.addPiece(kind)">{{ pieceNames[kind] }}</button>
+        }
+        <mat-divider />
+        <button mat-menu-item (click)="parts.addHelper()">Helper</button>
+      </mat-menu>
     </div>
     @if (rows().length > 0 || query()) {
       <input
@@ -179,6 +189,8 @@ export class ModelDeskComponent {
   private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly formats = FORMAT_LIST;
+  readonly pieceNames = SET_PIECE_NAMES;
+  readonly pieces = Object.keys(SET_PIECE_NAMES) as SetPiece['kind'][];
   readonly accepted = ACCEPTED;
   readonly query = signal('');
   readonly renaming = signal<string | null>(null);

@@ -1,4 +1,18 @@
-import { inOrder, isColorSlot, type Light, type MapSlot, type Move, type ProjectDocument } from '@zippy/core/document';
+import {
+  childrenByParent,
+  inOrder,
+  isColorSlot,
+  LIMITS,
+  SET_PIECE_NAMES,
+  type Copies,
+  type Light,
+  type MapSlot,
+  type Move,
+  type ProjectDocument,
+  type SetPiece,
+  type Vector3,
+} from '@zippy/core/document';
+import { carryAimed, setPivot } from '@zippy/core/motion';
 import type { Selected } from '../state/studio.state';
 
 /** How one property is shown. */
@@ -15,6 +29,10 @@ export interface FieldSpec {
   options?: { value: string; label: string }[];
   /** Cannot move and is the same in every shot. */
   still?: boolean;
+  /** Whole numbers only. */
+  whole?: boolean;
+  /** Sets the value where more than the property itself has to change with it. */
+  write?: (draft: ProjectDocument, value: unknown) => void;
 }
 
 export interface FieldGroup {
@@ -64,10 +82,10 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
             place(`${at}/position`, 'Position'),
             turn(`${at}/turn`, 'Turn'),
             { path: `${at}/scale`, label: 'Scale', kind: 'vector', step: 0.01 },
-            { path: `${at}/pivot`, label: 'Turns about', kind: 'vector', still: true },
             toggle(`${at}/visible`, 'Shown'),
           ],
         },
+        ...pieceFields(`${at}/mesh/piece`, node?.mesh && 'piece' in node.mesh ? node.mesh.piece : null),
         ...(node?.mesh
           ? [
               {
@@ -122,6 +140,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
             place(`${at}/position`, 'Position'),
             place(`${at}/target`, 'Looks at'),
             number(`${at}/roll`, 'Roll', { unit: '°', scale: DEGREE }),
+            hangsOn(document, 'cameras', id),
             toggle(`${at}/locked`, 'Locked', true),
           ],
         },
@@ -304,6 +323,97 @@ export function mapFields(document: ProjectDocument, finish: string, slot: MapSl
   ];
 }
 
+/** What carries a light or camera; it stays where it is in the world when that changes. */
+function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id: string): FieldSpec {
+  const children = childrenByParent(document);
+  const options = [{ value: '', label: 'Nothing' }];
+  const visit = (parent: string, depth: number) => {
+    for (const node of children.get(parent) ?? []) {
+      options.push({ value: node.id, label: '\u2003'.repeat(depth) + node.name });
+      visit(node.id, depth + 1);
+    }
+  };
+  visit('', 0);
+  return {
+    path: `${collection}/${id}/parent`,
+    label: 'Hangs on',
+    kind: 'choice',
+    options,
+    write: (draft, value) => carryAimed(draft, [id], value as string | null),
+  };
+}
+
+/** Dimensions of a set piece. */
+function pieceFields(at: string, piece: SetPiece | null): FieldGroup[] {
+  if (!piece) return [];
+  const size = (key: string, label: string, min = 0.01): FieldSpec =>
+    number(`${at}/${key}`, label, { unit: 'mm', min, max: 1e6, step: 5, still: true });
+  const [width, height, depth] = [size('width', 'Width'), size('height', 'Height'), size('depth', 'Depth')];
+  const [radius, bevel] = [size('radius', 'Radius'), size('bevel', 'Rounded by', 0)];
+  const fields: Record<SetPiece['kind'], FieldSpec[]> = {
+    plane: [width, depth],
+    box: [width, height, depth, bevel],
+    cylinder: [radius, height, bevel],
+    sphere: [radius],
+    disc: [radius, size('hole', 'Hole', 0)],
+    tube: [radius, size('wall', 'Wall'), height],
+    frame: [
+      width,
+      height,
+      size('bar', 'Bar'),
+      ...(piece.kind === 'frame' && piece.section === 'rectangular' ? [depth] : []),
+      choice(`${at}/section`, 'Section', { rectangular: 'Rectangular', round: 'Round' }),
+    ],
+    sweep: [width, depth, height, size('radius', 'Curve')],
+  };
+  return [{ title: SET_PIECE_NAMES[piece.kind], fields: fields[piece.kind] }];
+}
+
+/** Where a node turns, and about what. The node stays where it is when these change. */
+export function pivotFields(id: string, document: ProjectDocument): FieldSpec[] {
+  const at = `nodes/${id}`;
+  return [
+    {
+      ...place(`${at}/pivot`, 'Point'),
+      still: true,
+      write: (draft, value) => setPivot(draft, id, value as Vector3),
+    },
+    {
+      ...place(`${at}/axis`, 'Axis'),
+      step: 0.1,
+      still: true,
+      write: (draft, value) => {
+        if ((value as Vector3).some((v) => v !== 0)) setPivot(draft, id, document.nodes[id]!.pivot, value as Vector3);
+      },
+    },
+  ];
+}
+
+/** Copies of a node. */
+export function copyFields(id: string, copies: Copies): FieldSpec[] {
+  const at = `nodes/${id}/copies`;
+  const count = number(`${at}/count`, 'Count', { min: 1, max: LIMITS.copies, still: true, whole: true });
+  const spacing = place(`${at}/spacing`, 'Spacing');
+  const regular: Record<Copies['kind'], FieldSpec[]> = {
+    line: [count, spacing],
+    grid: [{ ...place(`${at}/counts`, 'Count'), still: true, whole: true, min: 1, max: 1000 }, spacing],
+    ring: [
+      count,
+      number(`${at}/radius`, 'Radius', { unit: 'mm', min: 0, step: 5 }),
+      number(`${at}/angle`, 'Over', { unit: '°', scale: DEGREE, min: -360, max: 360, step: 5 }),
+      { ...place(`${at}/axis`, 'Axis'), step: 0.1, still: true },
+      toggle(`${at}/facing`, 'Turn with it', true),
+    ],
+  };
+  return [
+    ...regular[copies.kind],
+    turn(`${at}/varyTurn`, 'Turn ±'),
+    place(`${at}/varyOffset`, 'Offset ±'),
+    number(`${at}/varyScale`, 'Size ±', { unit: '%', scale: 0.01, min: 0, max: 99, step: 1 }),
+    number(`${at}/seed`, 'Seed', { min: 0, max: 1e9, still: true, whole: true }),
+  ];
+}
+
 function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
   const at = `lights/${id}`;
   const kind = document.lights[id]?.kind ?? 'panel';
@@ -341,7 +451,12 @@ function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
     },
     {
       title: 'Size and place',
-      fields: [...sizes[kind], place(`${at}/position`, 'Position'), place(`${at}/target`, 'Aimed at')],
+      fields: [
+        ...sizes[kind],
+        place(`${at}/position`, 'Position'),
+        place(`${at}/target`, 'Aimed at'),
+        hangsOn(document, 'lights', id),
+      ],
     },
   ];
 }

@@ -36,6 +36,8 @@ import { PaceFieldComponent } from './pace-field.component';
               [label]="spec().label + ' ' + 'XYZ'[axis]"
               [value]="vector()[axis]! / scale()"
               [step]="spec().step ?? 1"
+              [min]="spec().min ?? -1e9"
+              [max]="spec().max ?? 1e9"
               (changed)="setAxis(axis, $event.value * scale(), $event.gesture)"
             />
           }
@@ -243,9 +245,11 @@ export class PropertyFieldComponent {
   /** Sets what is no moving value: names, choices, paces. */
   private write(value: unknown, gesture?: string): void {
     const steps = this.spec().path.split('/');
+    const { label, write } = this.spec();
     this.studio.edit(
-      this.spec().label,
+      label,
       (draft) => {
+        if (write) return write(draft, value);
         let at = draft as unknown as Record<string, unknown>;
         for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
         at[steps.at(-1)!] = value;
@@ -254,9 +258,15 @@ export class PropertyFieldComponent {
     );
   }
 
-  private apply(value: Value, gesture?: string): void {
-    const { path, label, still } = this.spec();
-    if (still) this.studio.edit(label, (draft) => writeProperty(draft, path, value), gesture);
+  private apply(given: Value, gesture?: string): void {
+    const { path, label, still, whole, write } = this.spec();
+    const value = !whole
+      ? given
+      : Array.isArray(given)
+        ? (given.map(Math.round) as Vector3)
+        : Math.round(Number(given));
+    if (write) this.studio.edit(label, (draft) => write(draft, value), gesture);
+    else if (still) this.studio.edit(label, (draft) => writeProperty(draft, path, value), gesture);
     else this.studio.setProperty(label, path, value, gesture);
   }
 }

@@ -1,7 +1,7 @@
 import { Injectable } from '@angular/core';
-import type { MeshRef } from '@zippy/core/document';
+import type { MeshRef, Vector3 } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
-import type { MeshRequest } from './meshes.worker';
+import type { MeshRequest, Survey } from './meshes.worker';
 
 type Answer = { id: number; made?: unknown; failure?: string };
 type Without<T, K extends string> = T extends unknown ? Omit<T, K> : never;
@@ -36,6 +36,11 @@ export class MeshLibrary {
   /** Lists of faces into which a mesh can be split: each alone, or by loose shell. */
   divide(mesh: MeshRef, by: 'faces' | 'shells'): Promise<number[][]> {
     return this.ask<number[][]>({ type: 'divide', mesh, by });
+  }
+
+  /** What a place on a triangle of a mesh is drawn to, and the axis of the face it is on; lengths in the mesh's own space. */
+  survey(mesh: MeshRef, triangle: number, point: Vector3, reach: number): Promise<Survey> {
+    return this.ask<Survey>({ type: 'survey', mesh, triangle, point, reach });
   }
 
   private ask<T>(request: Without<MeshRequest, 'id'>): Promise<T> {

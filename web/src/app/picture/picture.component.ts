@@ -12,13 +12,31 @@ import {
   viewChild,
 } from '@angular/core';
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
-import { isEmpty, unite, type Bounds } from '@zippy/core/geometry';
-import { carried, gripPlace, placedAimed, turned, type Evaluated, type Grip } from '@zippy/core/motion';
+import {
+  determinant,
+  invertTransform,
+  isEmpty,
+  normalize,
+  transformDirection,
+  transformPoint,
+  unite,
+  type Bounds,
+} from '@zippy/core/geometry';
+import {
+  carried,
+  gripPlace,
+  placedAimed,
+  turned,
+  worldTransforms,
+  type Evaluated,
+  type Grip,
+} from '@zippy/core/motion';
 import { Api } from '../api/api';
 import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
+import { PickingTask, type PickedPlace, type Picking } from '../state/picking';
 import { SceneBounds } from '../state/scene-bounds';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
@@ -30,10 +48,14 @@ import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
 import type { Grade } from '../state/studio.state';
-import type { GripDrag, GripMode, Stage } from './stage';
+import { sayAxis } from './say-axis';
+import type { GripDrag, GripMode, Mark, Stage } from './stage';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
 const MOST_TRACED_WIDTH = 960;
+
+/** How near in pixels corners, middles and round edges draw a picked place to them. */
+const SNAP_PIXELS = 12;
 
 const VIEWS: { name: string; from: Vector3 }[] = [
   { name: 'Front view', from: [0, 0.12, 1] },
@@ -51,7 +73,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
-  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(false)' },
+  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(false); stopPicking()' },
 })
 export class PictureComponent {
   readonly studio = inject(Studio);
@@ -64,6 +86,7 @@ export class PictureComponent {
   private readonly commands = inject(Commands);
   private readonly stills = inject(ShotStills);
   private readonly library = inject(MeshLibrary);
+  readonly picking = inject(PickingTask);
   private readonly traced = inject(TracedPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
@@ -147,6 +170,8 @@ export class PictureComponent {
   readonly grip = computed((): Grip | null => {
     const primary = this.studio.primary();
     const { throughCamera } = this.studio.state();
+    // They would catch the click that is waited for.
+    if (this.picking.task()) return null;
     // Looking through the camera, handles on parts would be in the way of picking them, except where motion is made.
     if (primary?.kind === 'node')
       return throughCamera && this.studio.desk() !== 'motion' ? null : { collection: 'nodes', id: primary.id };
@@ -161,6 +186,24 @@ export class PictureComponent {
   private readonly gripShown = computed(() => {
     const grip = this.grip();
     return grip && gripPlace(this.studio.present(), grip);
+  });
+  /** The line about which the selected node turns. */
+  private readonly axisShown = computed(() => {
+    const grip = this.grip();
+    const node = grip?.collection === 'nodes' ? this.studio.present().nodes[grip.id] : undefined;
+    const point = this.gripShown();
+    if (!node || !point) return null;
+    const world = worldTransforms(this.studio.present()).get(node.id)!;
+    const box = this.bounds.of(subtree(this.studio.document(), node.id));
+    const size = isEmpty(box) ? 60 : Math.hypot(...box.high.map((v, k) => v - box.low[k]!));
+    return { point, direction: normalize(transformDirection(world, node.axis)), length: Math.max(20, size * 1.6) };
+  });
+  private readonly helpers = computed(() => {
+    const present = this.studio.present();
+    const world = worldTransforms(present);
+    return Object.values(present.nodes).flatMap(({ id, kind, visible }) =>
+      kind === 'helper' && visible ? [{ id, transform: world.get(id)! }] : [],
+    );
   });
   readonly lens = computed(() => {
     const camera = this.studio.frameState().camera;
@@ -206,6 +249,8 @@ export class PictureComponent {
         isolated: isolated ? new Set(subtree(document, isolated)) : null,
         throughCamera: this.throughCamera(),
         grip: this.gripShown(),
+        axis: this.axisShown(),
+        helpers: this.helpers(),
         gripMode: this.gripMode(),
         aspect: this.aspect(),
         surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
@@ -277,6 +322,102 @@ export class PictureComponent {
     this.studio.view({ region: marked ? region : null });
   }
 
+  /** What the place under the pointer would be taken as, said while something waits for a click. */
+  readonly felt = signal<string | null>(null);
+  private feeling = false;
+  private feelNext: PointerEvent | null = null;
+
+  /** Points out what a click would take. One look at a time; of those that come meanwhile the last counts. */
+  async feel(event: PointerEvent): Promise<void> {
+    const task = this.picking.task();
+    if (!task) return;
+    if (this.feeling) {
+      this.feelNext = event;
+      return;
+    }
+    this.feeling = true;
+    try {
+      const found = await this.survey(event, task.kind);
+      if (this.picking.task() !== task) return;
+      this.felt.set(found?.said ?? null);
+      this.stage()?.hover(task.kind === 'part' ? (found?.place.node ?? null) : null);
+      this.stage()?.point(task.kind === 'part' ? null : (found?.mark ?? null));
+    } catch (error) {
+      this.session.tell(error);
+    } finally {
+      this.feeling = false;
+      const next = this.feelNext;
+      this.feelNext = null;
+      if (next) void this.feel(next);
+    }
+  }
+
+  /** Ends what waits for a click without one. */
+  stopPicking(): void {
+    this.picking.task.set(null);
+    this.felt.set(null);
+    this.stage()?.point(null);
+    this.stage()?.hover(null);
+  }
+
+  private async takePlace(event: PointerEvent): Promise<void> {
+    const task = this.picking.task()!;
+    try {
+      const found = await this.survey(event, task.kind);
+      if (!found) return;
+      this.stopPicking();
+      task.done(found.place);
+    } catch (error) {
+      this.session.tell(error);
+    }
+  }
+
+  /** What is under the pointer: place, axis, what to point out and how to say it. */
+  private async survey(
+    event: PointerEvent,
+    kind: Picking['kind'],
+  ): Promise<{ place: PickedPlace; mark: Mark | null; said: string } | null> {
+    const hit = this.pickAt(event);
+    if (!hit) return null;
+    const name = this.studio.document().nodes[hit.node]?.name ?? '';
+    if (kind === 'part') return { place: { node: hit.node, point: hit.point, axis: null }, mark: null, said: name };
+    const inverse = invertTransform(hit.transform);
+    if (!inverse) return null;
+    const grow = Math.cbrt(Math.abs(determinant(hit.transform)));
+    const reach = (SNAP_PIXELS * hit.pixel) / grow;
+    const { snapped, axis } = await this.library.survey(
+      hit.mesh,
+      hit.triangle,
+      transformPoint(inverse, hit.point),
+      reach,
+    );
+    const worldAxis = axis && {
+      ...axis,
+      point: transformPoint(hit.transform, axis.point),
+      direction: normalize(transformDirection(hit.transform, axis.direction)),
+      radius: axis.radius * grow,
+      residual: axis.residual * grow,
+    };
+    const point = transformPoint(hit.transform, snapped.point);
+    const place = { node: hit.node, point, axis: worldAxis };
+    if (kind === 'axis') return { place, ...sayAxis(worldAxis) };
+    const ring = snapped.circle && {
+      axis: normalize(transformDirection(hit.transform, snapped.circle.axis)),
+      radius: snapped.circle.radius * grow,
+    };
+    const said = {
+      corner: 'Corner',
+      middle: 'Middle of an edge',
+      circle: 'Centre of a round edge',
+      surface: 'Surface',
+    };
+    return {
+      place,
+      mark: { point, ...(ring ? { ring } : {}) },
+      said: `${said[snapped.kind]}${ring ? `, radius ${ring.radius.toFixed(2)} mm` : ''} · ${name}`,
+    };
+  }
+
   press(event: PointerEvent): void {
     this.pressed = { x: event.clientX, y: event.clientY };
   }
@@ -285,6 +426,7 @@ export class PictureComponent {
     const start = this.pressed;
     this.pressed = null;
     if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || event.button !== 0) return;
+    if (this.picking.task()) return void this.takePlace(event);
     const hit = this.pickAt(event);
     if (this.focusing()) {
       this.focusing.set(false);

@@ -23,7 +23,7 @@ import {
   type TriangleMesh,
   boundsOfPositions,
 } from '@zippy/core/geometry';
-import { partMesh, type FrameState } from '@zippy/core/motion';
+import { partMesh, type FrameState, type PartState } from '@zippy/core/motion';
 import { lightColor } from '@zippy/core/optics';
 import type { MeshLibrary } from './mesh-library';
 
@@ -40,6 +40,10 @@ export interface StageView {
   throughCamera: boolean;
   /** World place of the handles, null for none, and what dragging them does. */
   grip: Vector3 | null;
+  /** The line about which what is selected turns, in the world; null for none. */
+  axis: { point: Vector3; direction: Vector3; length: number } | null;
+  /** World places of helpers. */
+  helpers: { id: string; transform: Transform }[];
   gripMode: GripMode;
   aspect: number;
   surround: string;
@@ -55,12 +59,27 @@ export interface GripDrag {
 
 export interface Pick {
   node: string;
+  /** Which of the places at which the node is shown. */
+  transform: Transform;
+  mesh: MeshRef;
+  /** Number of the triangle in the part's mesh. */
+  triangle: number;
   point: Vector3;
+  /** Millimetres that a pixel of the canvas covers there. */
+  pixel: number;
   /** Distance from the camera along its axis, millimetres. */
   distance: number;
 }
 
+/** A place in the world that is pointed out, with a line through it or a ring round it. */
+export interface Mark {
+  point: Vector3;
+  line?: { direction: Vector3; length: number };
+  ring?: { axis: Vector3; radius: number };
+}
+
 const SELECT = 0x4fcfae;
+const MARK = 0xff9f5a;
 
 /** The sketch picture: parts in plain shading, lamp and camera figures, handles. Draws only when something has changed. */
 export class Stage {
@@ -68,6 +87,9 @@ export class Stage {
   private readonly scene = new THREE.Scene();
   private readonly parts = new THREE.Group();
   private readonly figures = new THREE.Group();
+  private readonly marks = new THREE.Group();
+  /** The part that each drawn mesh shows. */
+  private readonly shown = new Map<THREE.Mesh, PartState>();
   private readonly floor = new THREE.Mesh(
     new THREE.BufferGeometry(),
     new THREE.MeshLambertMaterial({ side: THREE.DoubleSide }),
@@ -154,6 +176,7 @@ export class Stage {
       key,
       this.parts,
       this.figures,
+      this.marks,
       this.floor,
       this.grid,
       this.handleTarget,
@@ -206,8 +229,18 @@ export class Stage {
     );
     if (!hit) return null;
     const forward = this.camera().getWorldDirection(new THREE.Vector3());
-    const distance = hit.point.clone().sub(this.camera().position).dot(forward);
-    return { node: hit.object.name, point: hit.point.toArray(), distance };
+    const camera = this.camera();
+    const distance = hit.point.clone().sub(camera.position).dot(forward);
+    const part = this.shown.get(hit.object as THREE.Mesh)!;
+    return {
+      node: part.node,
+      transform: part.transform,
+      mesh: part.mesh,
+      triangle: hit.faceIndex!,
+      point: hit.point.toArray(),
+      pixel: (2 * distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, this.canvas.clientHeight),
+      distance,
+    };
   }
 
   /** Lights a part up while a finish is dragged over it. */
@@ -215,6 +248,13 @@ export class Stage {
     if (node === this.hovered) return;
     this.hovered = node;
     if (this.view) this.showParts(this.view);
+    this.draw();
+  }
+
+  /** Points something out over everything else; null for nothing. */
+  point(mark: Mark | null): void {
+    this.marks.clear();
+    if (mark) this.marks.add(...markFigures(mark, MARK, this.camera().position));
     this.draw();
   }
 
@@ -351,6 +391,7 @@ export class Stage {
         this.meshes.set(part.instance, mesh);
         this.parts.add(mesh);
       }
+      this.shown.set(mesh, part);
       mesh.geometry = geometry;
       mesh.matrix.set(...rows(part.transform));
       mesh.matrixWorldNeedsUpdate = true;
@@ -366,6 +407,7 @@ export class Stage {
     for (const [instance, mesh] of this.meshes) {
       if (seen.has(instance)) continue;
       this.parts.remove(mesh);
+      this.shown.delete(mesh);
       this.meshes.delete(instance);
     }
   }
@@ -474,8 +516,23 @@ export class Stage {
     this.floor.material.color.setRGB(...color);
   }
 
-  private showFigures({ allLights, allCameras, selected }: StageView): void {
+  private showFigures({ allLights, allCameras, selected, axis, helpers }: StageView): void {
     this.figures.clear();
+    if (axis) {
+      const mark = { point: axis.point, line: { direction: axis.direction, length: axis.length } };
+      this.figures.add(...markFigures(mark, SELECT, this.camera().position));
+    }
+    for (const { id, transform } of helpers) {
+      const cross = new THREE.LineSegments(
+        new THREE.BufferGeometry().setFromPoints(
+          [0, 1, 2].flatMap((k) => [-HELPER, HELPER].map((v) => new THREE.Vector3().setComponent(k, v))),
+        ),
+        new THREE.LineBasicMaterial({ color: selected?.id === id ? SELECT : 0x9aa0a6 }),
+      );
+      cross.matrixAutoUpdate = false;
+      cross.matrix.set(...rows(transform));
+      this.figures.add(cross);
+    }
     for (const light of allLights) {
       const tint = new THREE.Color(selected?.id === light.id ? SELECT : 0xf3d774);
       const shape = new THREE.LineSegments(lampOutline(light), new THREE.LineBasicMaterial({ color: tint }));
@@ -513,6 +570,36 @@ export class Stage {
     this.handleTarget.position.set(...grip);
     this.handleTarget.quaternion.identity();
   }
+}
+
+/** Half the length of a helper's arms in millimetres. */
+const HELPER = 14;
+
+/** Figures that point something out, drawn over everything, as large from wherever it is seen. */
+function markFigures({ point, line, ring }: Mark, color: number, eye: THREE.Vector3): THREE.Object3D[] {
+  const place = new THREE.Vector3(...point);
+  const over = { color, depthTest: false, transparent: true };
+  const dot = new THREE.Mesh(new THREE.SphereGeometry(1, 12, 8), new THREE.MeshBasicMaterial(over));
+  dot.position.copy(place);
+  dot.scale.setScalar(place.distanceTo(eye) * 0.004);
+  const figures: THREE.Object3D[] = [dot];
+  if (line) {
+    const half = new THREE.Vector3(...line.direction).multiplyScalar(line.length / 2);
+    const ends = new THREE.BufferGeometry().setFromPoints([place.clone().sub(half), place.clone().add(half)]);
+    const dashes = { dashSize: line.length / 40, gapSize: line.length / 80 };
+    figures.push(new THREE.Line(ends, new THREE.LineDashedMaterial({ ...over, ...dashes })).computeLineDistances());
+  }
+  if (ring) {
+    const round = new THREE.LineLoop(
+      new THREE.BufferGeometry().setFromPoints(new THREE.EllipseCurve(0, 0, ring.radius, ring.radius).getPoints(64)),
+      new THREE.LineBasicMaterial(over),
+    );
+    round.position.copy(place);
+    round.quaternion.setFromUnitVectors(new THREE.Vector3(0, 0, 1), new THREE.Vector3(...ring.axis).normalize());
+    figures.push(round);
+  }
+  for (const each of figures) each.renderOrder = 10;
+  return figures;
 }
 
 /** Lines of a lamp that shines along its z axis. */

@@ -1,5 +1,18 @@
 import { inject, Injectable, Injector } from '@angular/core';
-import { inOrder } from '@zippy/core/document';
+import {
+  inOrder,
+  lastOrder,
+  newCopies,
+  newNode,
+  newSetPiece,
+  SET_PIECE_NAMES,
+  subtree,
+  type Copies,
+  type SceneNode,
+  type SetPiece,
+  type Vector3,
+} from '@zippy/core/document';
+import { isEmpty } from '@zippy/core/geometry';
 import {
   attachNodes,
   duplicateNodes,
@@ -7,12 +20,14 @@ import {
   joinParts,
   nameByPattern,
   partsAlike,
+  separateCopies,
   splitPart,
   topmost,
   ungroupNode,
 } from '@zippy/core/motion';
 import { Ask } from '../dialogs/ask';
 import { MeshLibrary } from '../picture/mesh-library';
+import { SceneBounds } from './scene-bounds';
 import { Session } from './session';
 import { Studio } from './studio';
 
@@ -25,6 +40,7 @@ export class Parts {
   private readonly studio = inject(Studio);
   private readonly session = inject(Session);
   private readonly ask = inject(Ask);
+  private readonly bounds = inject(SceneBounds);
   private readonly injector = inject(Injector);
 
   private select(ids: readonly string[]): void {
@@ -80,6 +96,61 @@ export class Parts {
     } catch (error) {
       this.session.tell(error);
     }
+  }
+
+  /** Makes copies of a node, of another kind with the same numbers, or none. */
+  copyAs(id: string, kind: Copies['kind'] | null): void {
+    const box = this.bounds.of(subtree(this.studio.document(), id));
+    const size = box.high.map((v, k) => Math.max(0.1, Math.round((v - box.low[k]!) * 1.25))) as Vector3;
+    this.studio.edit('Copies', (draft) => {
+      const node = draft.nodes[id]!;
+      if (!kind) node.copies = null;
+      else if (node.copies) node.copies.kind = kind;
+      else {
+        const across = isEmpty(box) ? 100 : Math.max(size[0], size[2]);
+        const spacing: Vector3 = kind === 'line' ? [across, 0, 0] : isEmpty(box) ? [100, 100, 100] : size;
+        node.copies = newCopies({ kind, spacing, radius: across, count: kind === 'ring' ? 6 : 3 });
+      }
+    });
+  }
+
+  /** Makes parts of their own of a node's copies. */
+  separate(id: string): void {
+    let made: string[] = [];
+    this.studio.edit('Make parts of copies', (draft) => void (made = separateCopies(draft, id)));
+    this.select(made);
+  }
+
+  /** Puts a set piece into the scene, beside the product; floors and backdrops under it. */
+  addPiece(kind: SetPiece['kind']): void {
+    const { center, size } = this.bounds.product();
+    const piece = newSetPiece(kind, size);
+    const under = kind === 'plane' || kind === 'sweep' || kind === 'disc';
+    const position: Vector3 = under ? [0, 0, 0] : [Math.round(center[0] + size), 0, 0];
+    this.add(`Add ${SET_PIECE_NAMES[kind].toLowerCase()}`, {
+      name: SET_PIECE_NAMES[kind],
+      kind: 'part',
+      mesh: { piece },
+      position,
+    });
+  }
+
+  /** Puts something to hang things on into the scene: at what is selected, or in the middle of the product. */
+  addHelper(): void {
+    const ids = this.studio.selectedNodes().flatMap((id) => subtree(this.studio.document(), id));
+    const box = this.bounds.of(ids);
+    const position: Vector3 = isEmpty(box)
+      ? this.bounds.product().center
+      : (box.low.map((v, k) => (v + box.high[k]!) / 2) as Vector3);
+    this.add('Add helper', { name: 'Helper', kind: 'helper', position });
+  }
+
+  private add(label: string, over: Partial<SceneNode>): void {
+    const { nodes } = this.studio.document();
+    const same = Object.values(nodes).filter((node) => node.name.startsWith(over.name!)).length;
+    const node = newNode({ ...over, name: same ? `${over.name} ${same + 1}` : over.name!, order: lastOrder(nodes) });
+    this.studio.edit(label, (draft) => void (draft.nodes[node.id] = node));
+    this.select([node.id]);
   }
 
   selectAlike(by: 'shape' | 'finish'): void {

@@ -1,0 +1,86 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { Copies } from '@zippy/core/document';
+import { copyCount } from '@zippy/core/geometry';
+import { copyFields } from '../fields/field-specs';
+import { PropertyFieldComponent } from '../fields/property-field.component';
+import { Parts } from '../state/parts';
+import { Studio } from '../state/studio';
+
+const KINDS: { value: Copies['kind'] | ''; label: string }[] = [
+  { value: '', label: 'None' },
+  { value: 'line', label: 'In a line' },
+  { value: 'grid', label: 'In a grid' },
+  { value: 'ring', label: 'In a ring' },
+];
+
+/** Copies of a node: how many, where, and how they differ. */
+@Component({
+  selector: 'zr-copies',
+  imports: [PropertyFieldComponent],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <details [open]="copies() !== null">
+      <summary>Copies{{ copies() ? ' · ' + count() : '' }}</summary>
+      <label class="kind">
+        <span class="quiet">Copies</span>
+        <select class="control" aria-label="Copies" (change)="choose($any($event.target).value)">
+          @for (kind of kinds; track kind.value) {
+            <option [value]="kind.value" [selected]="kind.value === (copies()?.kind ?? '')">{{ kind.label }}</option>
+          }
+        </select>
+      </label>
+      @for (field of fields(); track field.path) {
+        <zr-property [spec]="field" />
+      }
+      @if (copies()) {
+        <button
+          class="control"
+          title="Each can then wear its own finish and go its own way"
+          (click)="parts.separate(node())"
+        >
+          Make parts of their own
+        </button>
+      }
+    </details>
+  `,
+  styles: `
+    details {
+      padding: 2px 0 8px;
+    }
+    summary {
+      padding: 6px 0;
+      font-weight: 600;
+      font-size: 12px;
+      cursor: pointer;
+    }
+    button {
+      margin-top: 6px;
+    }
+    .kind {
+      display: grid;
+      grid-template-columns: 92px 1fr;
+      align-items: center;
+      gap: 6px;
+      padding-bottom: 4px;
+    }
+  `,
+})
+export class CopiesComponent {
+  readonly parts = inject(Parts);
+  private readonly studio = inject(Studio);
+  readonly node = input.required<string>();
+  readonly kinds = KINDS;
+  readonly copies = computed(() => this.studio.document().nodes[this.node()]?.copies ?? null);
+  readonly count = computed(() => {
+    const copies = this.copies();
+    return copies ? copyCount(copies) : 1;
+  });
+  readonly fields = computed(() => {
+    const copies = this.copies();
+    return copies ? copyFields(this.node(), copies) : [];
+  });
+
+  choose(kind: Copies['kind'] | ''): void {
+    this.parts.copyAs(this.node(), kind || null);
+  }
+}

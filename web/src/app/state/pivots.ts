@@ -1,0 +1,75 @@
+import { inject, Injectable } from '@angular/core';
+import { subtree, type Vector3 } from '@zippy/core/document';
+import { IDENTITY, isEmpty, type Bounds } from '@zippy/core/geometry';
+import { setPivotInWorld, worldTransforms } from '@zippy/core/motion';
+import { PickingTask, type Picking } from './picking';
+import { SceneBounds } from './scene-bounds';
+import { Session } from './session';
+import { Studio } from './studio';
+
+/** Sets where selected nodes turn. What is picked in the picture counts as it stands on the present frame. */
+@Injectable({ providedIn: 'root' })
+export class Pivots {
+  private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
+  private readonly picking = inject(PickingTask);
+  private readonly session = inject(Session);
+
+  /** Each selected node about the middle of its box. */
+  toCentre = (): void => this.toOwnBox('Turn about the centre', ({ low, high }) => middle(low, high));
+
+  /** Each selected node about the middle of its underside. */
+  toBase = (): void =>
+    this.toOwnBox('Turn about the base', ({ low, high }) => {
+      const [x, , z] = middle(low, high);
+      return [x, low[1], z];
+    });
+
+  pickPoint(): void {
+    this.ask('point', 'Click where it turns: corners, middles and round edges draw', ({ point }) =>
+      this.set('Turn about a picked point', () => ({ point })),
+    );
+  }
+
+  pickAxis(): void {
+    this.ask('axis', 'Click a round face: shaft, hole, rim or cone', ({ axis }) => {
+      if (!axis)
+        return this.session.tell('That face is not round, so it has no axis. Click a shaft, hole, rim or cone.');
+      this.set('Turn about an axis', () => ({ point: axis.point, axis: axis.direction }));
+    });
+  }
+
+  pickPart(): void {
+    this.ask('part', 'Click the part about whose centre it turns', ({ node }) => {
+      const box = this.boxOf(node);
+      if (!isEmpty(box)) this.set("Turn about another part's centre", () => ({ point: middle(box.low, box.high) }));
+    });
+  }
+
+  private ask(kind: Picking['kind'], say: string, done: Picking['done']): void {
+    const now = this.picking.task();
+    // The same button again takes the question back.
+    this.picking.task.set(now?.say === say ? null : { kind, say, done });
+  }
+
+  private toOwnBox(label: string, pointOf: (box: Bounds) => Vector3): void {
+    this.set(label, (id) => {
+      const box = this.boxOf(id);
+      return isEmpty(box) ? null : { point: pointOf(box) };
+    });
+  }
+
+  private boxOf = (id: string): Bounds => this.bounds.of(subtree(this.studio.document(), id));
+
+  private set(label: string, place: (id: string) => { point: Vector3; axis?: Vector3 } | null): void {
+    const world = worldTransforms(this.studio.present());
+    this.studio.edit(label, (draft) => {
+      for (const id of this.studio.selectedNodes()) {
+        const found = place(id);
+        if (found) setPivotInWorld(draft, id, world.get(id) ?? IDENTITY, found.point, found.axis);
+      }
+    });
+  }
+}
+
+const middle = (low: Vector3, high: Vector3): Vector3 => low.map((v, k) => (v + high[k]!) / 2) as Vector3;
