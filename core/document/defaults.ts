@@ -125,6 +125,7 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
     finish: null,
     glow: 1,
     copies: null,
+    origin: null,
     ...over,
   };
 }

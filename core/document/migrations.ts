@@ -69,11 +69,11 @@ const migrations: Record<number, (document: Json) => Json> = {
     schemaVersion: 4,
     assets: each(document['assets'], (asset) => ({ ...asset, companions: [], recipe: null, found: {} })),
   }),
-  // Version 4 knew no copies and no axes, and nothing that carries lights and cameras.
+  // Version 4 knew no copies, axes and origins of nodes, and nothing that carries lights and cameras.
   4: (document) => ({
     ...document,
     schemaVersion: 5,
-    nodes: each(document['nodes'], (node) => ({ ...node, axis: [0, 1, 0], copies: null })),
+    nodes: each(document['nodes'], (node) => ({ ...node, axis: [0, 1, 0], copies: null, origin: null })),
     lights: each(document['lights'], (light) => ({ ...light, parent: null })),
     cameras: each(document['cameras'], (camera) => ({ ...camera, parent: null })),
   }),

@@ -173,6 +173,8 @@ export const nodeSchema = z.object({
   /** Multiplies the emission of the finish on this part alone. */
   glow: z.number().min(0).max(1000),
   copies: copiesSchema.nullable(),
+  /** What the node was in the file it came from: the names from the root down to it, and its place in the file's own space. */
+  origin: z.object({ path: z.string().max(10_000), place: transform }).nullable(),
 });
 
 /** What a picture can drive: parameters of a finish at the surface, by their names there, and the direction of the surface. */

@@ -19,3 +19,4 @@ export * from './setPieces';
 export * from './copies';
 export * from './roundFaces';
 export * from './borderCurves';
+export * from './signature';

@@ -14,3 +14,4 @@ export * from './cad';
 export * from './place';
 export * from './sky';
 export * from './portrait';
+export * from './revision';

@@ -1,7 +1,7 @@
 import { newFinish, newId, newMap, newNode, type Finish, type SceneNode } from '../document';
-import { decompose, type Transform } from '../geometry';
+import { decompose, IDENTITY, type Transform } from '../geometry';
 import type { Model, ModelFinish } from './model';
-import { modelBounds } from './summary';
+import { modelBounds, modelTransforms } from './summary';
 
 /** Nodes and finishes that a normalised model adds to a document. */
 export interface Placement {
@@ -43,16 +43,23 @@ export function placeModel(
   { centered, onFloor }: Standing = { centered: true, onFloor: true },
 ): Placement {
   const [x, , z] = centered ? tree.center : [0, 0, 0];
+  const paths = treePaths(tree.nodes);
+  const places = modelTransforms(tree);
   const root = newNode({ name, order, position: [-x, onFloor ? -tree.bottom : 0, -z] });
   const finishes = tree.finishes.map((finish, k) => importedFinish(finish, k, pictures));
   const only = tree.nodes.filter((node) => node.parent < 0);
   // An assembly that has one root of its own needs no second group round it.
   const single = only.length === 1 && only[0]!.mesh === null && isIdentity(only[0]!.transform);
   const ids = tree.nodes.map((_, k) => (single && k === tree.nodes.indexOf(only[0]!) ? root.id : newId()));
-  if (single) root.name = only[0]!.name;
+  if (single)
+    Object.assign(root, {
+      name: only[0]!.name,
+      origin: { path: paths[tree.nodes.indexOf(only[0]!)]!, place: [...IDENTITY] },
+    });
   const nodes = tree.nodes.flatMap((node, k) => {
     if (ids[k] === root.id) return [];
     const { position, turn, scale } = decompose(node.transform);
+    const origin = { path: paths[k]!, place: [...places[k]!] } as SceneNode['origin'];
     return [
       newNode({
         id: ids[k]!,
@@ -63,6 +70,7 @@ export function placeModel(
         position,
         turn,
         scale,
+        origin,
         mesh: node.mesh === null ? null : { asset, index: node.mesh, ...(node.faces ? { faces: node.faces } : {}) },
         finish: node.finish === null ? null : finishes[node.finish]!.id,
       }),
@@ -71,7 +79,14 @@ export function placeModel(
   return { root: root.id, nodes: [root, ...nodes], finishes };
 }
 
-function importedFinish(
+/** The names from the root down to each node. */
+export function treePaths(nodes: ModelTree['nodes']): string[] {
+  const paths: string[] = [];
+  for (const { name, parent } of nodes) paths.push(parent < 0 ? name : `${paths[parent]} / ${name}`);
+  return paths.map((path) => path.slice(0, 10_000));
+}
+
+export function importedFinish(
   { name, values, maps }: ModelFinish,
   index: number,
   pictures: readonly (string | null)[],

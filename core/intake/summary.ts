@@ -17,7 +17,7 @@ import { FINDINGS, type Asset, type Finding, type Recipe } from '../document';
 import { UNITS, type Model, type ModelNode, type Unit, type UpAxis } from './model';
 
 /** World transforms of all nodes of a model, in their order. */
-export function modelTransforms(model: Model): Transform[] {
+export function modelTransforms(model: Pick<Model, 'nodes'>): Transform[] {
   const world: Transform[] = [];
   for (const node of model.nodes) {
     world.push(node.parent < 0 ? node.transform : multiplyTransforms(world[node.parent]!, node.transform));

@@ -39,7 +39,7 @@ const childrenOf = (document: ProjectDocument, id: string): string[] =>
   Object.values(document.nodes).flatMap((node) => (node.parent === id ? [node.id] : []));
 
 /** Gives a node the place in its parent's space that a transform says, whatever its pivot. */
-function placeLocally(node: SceneNode, local: Transform): void {
+export function placeLocally(node: SceneNode, local: Transform): void {
   const { position, turn, scale } = decompose(local);
   const [px, py, pz] = node.pivot;
   const row = (k: number) => local[k * 4]! * px + local[k * 4 + 1]! * py + local[k * 4 + 2]! * pz;
@@ -164,6 +164,7 @@ export function splitPart(draft: ProjectDocument, id: string, groups: readonly (
       mesh: { ...copyOf(mesh), faces: [...faces] },
       finish: part.finish,
       glow: part.glow,
+      origin: part.origin && copyOf(part.origin),
     }),
   );
   for (const each of made) draft.nodes[each.id] = each;

@@ -215,6 +215,39 @@ function antenna(): Piece {
   };
 }
 
+/** The same group of pieces with some made otherwise, left out (null) or added to. */
+function changed(piece: Piece, change: (piece: Piece) => Piece | null): Piece | null {
+  const made = change(piece);
+  if (!made || 'solid' in made) return made;
+  return { ...made, pieces: made.pieces.flatMap((each) => changed(each, change) ?? []) };
+}
+
+/**
+ * The radio as the engineers sent it again: a coarser, flatter tuning knob, a socket with its ring on the back, no latch on the
+ * battery door, and the back cover under another name.
+ */
+export function secondRadio(): Piece {
+  const grip = knurled(0, 0, 17, 28, 1.2, 0, 13).cut(disc(0, 0, 16, -12, 2)) as Solid;
+  const socket: Piece[] = [
+    { name: 'Socket', solid: rod(3.4, 6, [-70, BACK - 4, 60], [0, 1, 0]).cut(rod(1.8, 8, [-70, BACK - 3, 60], [0, 1, 0])) as Solid, color: GRAPHITE },
+    { name: 'Socket ring', solid: disc(-70, 60, 5, BACK + 0.6, 1.4).cut(disc(-70, 60, 3.5, BACK + 1, 3)) as Solid, color: STEEL },
+  ]; // prettier-ignore
+  return changed(radio(), (piece) => {
+    switch (piece.name) {
+      case 'Door latch':
+        return null;
+      case 'Back cover':
+        return { ...piece, name: 'Rear cover' };
+      case 'Tuning knob grip':
+        return { name: piece.name, solid: grip, color: GRAPHITE };
+      case 'Housing':
+        return 'pieces' in piece ? { ...piece, pieces: [...piece.pieces, ...socket] } : piece;
+      default:
+        return piece;
+    }
+  })!;
+}
+
 /** The table radio Ferrow R2, a made-up product. */
 export const radio = (): Piece => ({
   name: 'Ferrow R2',

@@ -159,6 +159,18 @@ export function createApp(services: Services, page: string | null): Express {
       .parse(request.body);
     response.json(await imports.rebuild(source, companions, recipe, meshes));
   });
+  app.post('/api/models/compare', async (request, response) => {
+    const { before, after } = z
+      .object({ before: sourceSchema.shape.hash, after: sourceSchema.shape.hash })
+      .parse(request.body);
+    response.json(await imports.compare(before, after));
+  });
+  app.get('/api/models/:hash/meshes/:mesh', async (request, response) => {
+    const [, mesh] = /^(\d{1,6})\.png$/.exec(param(request, 'mesh')) ?? [];
+    if (mesh === undefined) throw new UserProblem('not-found', 'There is no such picture.', 404);
+    const picture = await imports.drawMesh(param(request, 'hash'), Number(mesh));
+    response.set('Cache-Control', 'public, max-age=31536000, immutable').type('png').send(Buffer.from(picture));
+  });
   app.delete('/api/imports/:id', async (request, response) => {
     await imports.stop(param(request, 'id'));
     response.status(204).end();

@@ -1,5 +1,6 @@
 import type { Worker } from 'node:worker_threads';
 import { newId, UserProblem, type Asset, type ProjectDocument, type Recipe } from '@zippy/core/document';
+import type { ShapeSignature } from '@zippy/core/geometry';
 import { FORMAT_LIST, groupFiles, type ModelSummary, type ModelTree } from '@zippy/core/intake';
 import type { Events } from '../events/events';
 import type { Blobs } from '../storage/blobs';
@@ -34,6 +35,11 @@ export interface RebuiltModel {
   found: Asset['found'];
 }
 
+export interface Comparison {
+  before: ShapeSignature[];
+  after: ShapeSignature[];
+}
+
 type Job = ImportJob & { source: SourceFile; companions: SourceFile[] };
 
 type WorkerAnswer = {
@@ -42,6 +48,8 @@ type WorkerAnswer = {
   portrayed?: Uint8Array;
   accepted?: Omit<AcceptedModel, 'sourceHash' | 'companions'>;
   rebuilt?: RebuiltModel & { meshes: number };
+  compared?: Comparison;
+  drawn?: Uint8Array;
   unpacked?: SourceFile[];
   exported?: Uint8Array;
   code?: string;
@@ -122,6 +130,17 @@ export class Imports {
       );
     }
     return { hash: rebuilt.hash, found: rebuilt.found };
+  }
+
+  /** By what the meshes of two models are known again, in their order. */
+  async compare(before: string, after: string): Promise<Comparison> {
+    const files = { before: this.blobs.path(before), after: this.blobs.path(after) };
+    return (await this.want('compared', { type: 'compare', ...files })).compared;
+  }
+
+  /** A small PNG of one mesh of a model. */
+  async drawMesh(model: string, mesh: number): Promise<Uint8Array> {
+    return (await this.want('drawn', { type: 'draw', model: this.blobs.path(model), mesh })).drawn;
   }
 
   /** The files of an archive, each kept on its own. */

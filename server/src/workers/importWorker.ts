@@ -4,9 +4,10 @@ import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { parentPort } from 'node:worker_threads';
 import { defaultRecipe, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
-import type { TriangleMesh } from '@zippy/core/geometry';
+import { shapeSignature, type TriangleMesh } from '@zippy/core/geometry';
 import {
   mendModel,
+  meshPortrait,
   modelPortrait,
   modelTree,
   normalizeModel,
@@ -32,6 +33,8 @@ export type ImportMessage =
   | { type: 'portray'; job: string; read: string; up: Recipe['up']; front: number }
   | { type: 'accept'; job: string; read: string; recipe: Recipe; folder: string }
   | { type: 'rebuild'; job: string; source: StoredFile; companions: StoredFile[]; recipe: Recipe; folder: string }
+  | { type: 'compare'; job: string; before: string; after: string }
+  | { type: 'draw'; job: string; model: string; mesh: number }
   | { type: 'unpack'; job: string; source: StoredFile; folder: string }
   | { type: 'export'; job: string; document: ProjectDocument; files: Record<string, string> };
 
@@ -39,6 +42,7 @@ export type ImportMessage =
 for (const name of ['error', 'warn'] as const) console[name] = () => undefined;
 
 const PORTRAIT = { width: 360, height: 240 };
+const PART_PICTURE = 96;
 
 const reader = new ModelReader();
 /** The newest model as it was read; older ones would only fill the memory. */
@@ -137,6 +141,31 @@ async function rebuild(message: Extract<ImportMessage, { type: 'rebuild' }>): Pr
   return { hash, found, meshes: model.meshes.length };
 }
 
+/** The meshes of the models that were asked for last: lists ask for the pictures of all parts of one, or of two. */
+const kept = new Map<string, Promise<TriangleMesh[]>>();
+
+function meshesOf(path: string): Promise<TriangleMesh[]> {
+  const known = kept.get(path) ?? readFile(path).then((bytes) => readMeshesGlb(new Uint8Array(bytes)));
+  kept.delete(path);
+  kept.set(path, known);
+  known.catch(() => kept.delete(path));
+  for (const oldest of kept.keys()) if (kept.size > 2) kept.delete(oldest);
+  return known;
+}
+
+/** By what the meshes of two models are known again. */
+async function compare({ before, after }: Extract<ImportMessage, { type: 'compare' }>): Promise<object> {
+  const signatures = async (path: string) => (await meshesOf(path)).map(shapeSignature);
+  return { before: await signatures(before), after: await signatures(after) };
+}
+
+/** A small picture of one mesh of a model. */
+async function draw({ model, mesh }: Extract<ImportMessage, { type: 'draw' }>): Promise<Uint8Array> {
+  const found = (await meshesOf(model))[mesh];
+  if (!found) throw new UserProblem('not-found', 'The model has no such mesh.', 404);
+  return meshPortrait(found, PART_PICTURE, PART_PICTURE);
+}
+
 async function unpack({ source, folder }: Extract<ImportMessage, { type: 'unpack' }>): Promise<object[]> {
   const { name, bytes } = await load(source);
   const files = [];
@@ -167,6 +196,10 @@ async function work(message: ImportMessage): Promise<object> {
       return { accepted: await accept(message) };
     case 'rebuild':
       return { rebuilt: await rebuild(message) };
+    case 'compare':
+      return { compared: await compare(message) };
+    case 'draw':
+      return { drawn: await draw(message) };
     case 'unpack':
       return { unpacked: await unpack(message) };
     case 'export':

@@ -4,6 +4,7 @@ import type { FilmQuality } from '@zippy/core/reel';
 import type { Prediction, RenderSettings } from '@zippy/core/trace';
 import type {
   AcceptedModel,
+  Comparison,
   FilmView,
   ImportJob,
   OpenProject,
@@ -60,6 +61,8 @@ export class Api {
   /** Makes a model's file again from its source, for parts that count on so many meshes. */
   rebuildModel = (source: StoredFile, companions: StoredFile[], recipe: Recipe, meshes: number) =>
     this.post<RebuiltModel>('/api/models', { source, companions, recipe, meshes });
+  /** By what the meshes of two models are known again. */
+  compareModels = (before: string, after: string) => this.post<Comparison>('/api/models/compare', { before, after });
   stopImport = (id: string) => this.call<void>('DELETE', `/api/imports/${id}`);
   checkSurroundings = (name: string, hash: string) => this.post<{ hash: string }>('/api/surroundings', { name, hash });
   /** Has a picture that was sent turned into the one form that is kept. */
@@ -96,6 +99,9 @@ export class Api {
       request.send(file);
     });
   }
+
+  /** A small picture of one mesh of a model. */
+  meshUrl = (model: string, mesh: number): string => `/api/models/${model}/meshes/${mesh}.png`;
 
   frameUrl(take: string, frame: number, look: Look, width?: number): string {
     const query = new URLSearchParams({ look: JSON.stringify(look), ...(width ? { width: String(width) } : {}) });

@@ -1,4 +1,5 @@
 import type { Asset, ProjectDocument } from '@zippy/core/document';
+import type { ShapeSignature } from '@zippy/core/geometry';
 import type { ModelSummary, ModelTree } from '@zippy/core/intake';
 import type { RenderSettings } from '@zippy/core/trace';
 
@@ -66,6 +67,12 @@ export interface StoredFile {
 export interface RebuiltModel {
   hash: string;
   found: Asset['found'];
+}
+
+/** Signatures of the meshes of two models, in their order. */
+export interface Comparison {
+  before: ShapeSignature[];
+  after: ShapeSignature[];
 }
 
 export interface AcceptedModel {

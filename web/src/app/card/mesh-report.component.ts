@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { TESSELLATIONS } from '@zippy/core/intake';
+import { ACCEPTED, TESSELLATIONS } from '@zippy/core/intake';
 import { FINDING_TEXT, MEND_TEXT } from '../dialogs/findings';
+import { Revisions } from '../dialogs/revisions';
 import { Models, type PartFinding } from '../state/models';
 import { Studio } from '../state/studio';
 
@@ -42,6 +43,11 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
             </select>
           </label>
         }
+        <div class="row">
+          <span>From {{ asset.sourceName }}</span>
+          <button class="control" title="Put a newer file in its place" (click)="file.click()">New revision…</button>
+          <input #file type="file" hidden multiple [accept]="accepted" (change)="revise(file)" />
+        </div>
         @if (models.making(); as name) {
           <p role="status" class="quiet">{{ name }} is made again from its file…</p>
           <progress></progress>
@@ -80,6 +86,8 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
 export class MeshReportComponent {
   readonly models = inject(Models);
   private readonly studio = inject(Studio);
+  private readonly revisions = inject(Revisions);
+  readonly accepted = ACCEPTED;
   readonly node = input.required<string>();
   readonly finenesses = Object.entries(TESSELLATIONS).map(([name, { chord }]) => ({ name, chord }));
   readonly part = computed(() => this.studio.document().nodes[this.node()] ?? null);
@@ -100,6 +108,12 @@ export class MeshReportComponent {
   sentence({ finding, count, mend, mended }: PartFinding): string {
     const text = FINDING_TEXT[finding](count.toLocaleString('en'));
     return !mend ? `${text}.` : mended ? `${text} and were ${MEND_TEXT[mend]}.` : `${text}. Left as they came.`;
+  }
+
+  revise(field: HTMLInputElement): void {
+    const asset = this.asset();
+    if (asset && field.files?.length) void this.revisions.bring(asset, [...field.files]);
+    field.value = '';
   }
 
   cut(name: string): void {

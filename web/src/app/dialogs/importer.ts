@@ -2,7 +2,7 @@ import { inject, Injectable, signal } from '@angular/core';
 import { lastOrder, LIMITS, newAsset, newId, type Asset, type Recipe } from '@zippy/core/document';
 import { groupFiles, placeModel, type Standing } from '@zippy/core/intake';
 import { Api } from '../api/api';
-import type { ImportJob, StoredFile } from '../api/types';
+import type { AcceptedModel, ImportJob, StoredFile } from '../api/types';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 
@@ -76,6 +76,22 @@ export class Importer {
   }
 
   private async bringModel(files: Incoming[]): Promise<void> {
+    const { name } = files[0]!;
+    try {
+      const job = await this.read(files);
+      if (job) this.view.set({ name, step: 'read', part: 1, job });
+    } catch (error) {
+      this.session.tell(error);
+      await this.next();
+    }
+  }
+
+  /**
+   * Sends a model's file with what came along and has it read.
+   * @returns null where it was stopped
+   * @throws where it cannot be read
+   */
+  async read(files: readonly Incoming[]): Promise<ImportJob | null> {
     this.abort = new AbortController();
     const { name } = files[0]!;
     this.view.set({ name, step: 'sending', part: 0, job: null });
@@ -90,11 +106,11 @@ export class Importer {
         job = await this.api.showImport(job.id);
       }
       if (job.state === 'failed') throw new Error(job.message);
-      if (job.state === 'read') this.view.set({ name, step: 'read', part: 1, job });
+      return job.state === 'read' ? job : null;
     } catch (error) {
       this.view.set(null);
-      this.session.tell(error);
-      await this.next();
+      if (error instanceof DOMException && error.name === 'AbortError') return null;
+      throw error;
     }
   }
 
@@ -107,7 +123,7 @@ export class Importer {
       const accepted = await this.api.acceptImport(view.job.id, recipe);
       const document = this.studio.document();
       const name = view.name.replace(/^.*\//, '').replace(/\.[^.]*$/, '') || 'Model';
-      const pictures = accepted.pictures.map((picture) => picture && pictureAsset(picture.name, picture.hash));
+      const pictures = pictureAssets(accepted.pictures);
       const ids = pictures.map((picture) => picture && picture.id);
       const order = lastOrder(document.nodes);
       const placement = placeModel(accepted.tree, accepted.hash, name, order, ids, standing);
@@ -193,6 +209,10 @@ export class Importer {
     }
   }
 }
+
+/** What the project keeps of the pictures that came with a model, in their order; null for what could not be kept. */
+export const pictureAssets = (pictures: AcceptedModel['pictures']): (Asset | null)[] =>
+  pictures.map((picture) => picture && pictureAsset(picture.name, picture.hash));
 
 /** A picture of the project; the same picture brought twice is two, so that each can be exchanged alone. */
 function pictureAsset(file: string, hash: string): Asset {

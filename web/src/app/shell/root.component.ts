@@ -7,6 +7,7 @@ import { DeskPanelComponent } from '../desks/desk-panel.component';
 import { AskDialogComponent } from '../dialogs/ask-dialog.component';
 import { ConflictDialogComponent } from '../dialogs/conflict-dialog.component';
 import { ImportDialogComponent } from '../dialogs/import-dialog.component';
+import { RevisionDialogComponent } from '../dialogs/revision-dialog.component';
 import { Importer } from '../dialogs/importer';
 import { PictureComponent } from '../picture/picture.component';
 import { Session } from '../state/session';
@@ -29,6 +30,7 @@ import { SplitterDirective } from './splitter.directive';
     StripComponent,
     PaletteComponent,
     ImportDialogComponent,
+    RevisionDialogComponent,
     ConflictDialogComponent,
     AskDialogComponent,
     SplitterDirective,
