@@ -41,6 +41,57 @@ async function point(x: number, y: number, said: RegExp): Promise<{ x: number; y
   return at;
 }
 
+test('a click picks the nearest part, and the same click again the one behind it', async () => {
+  const box = (await page.locator('canvas').first().boundingBox())!;
+  const click = async () => {
+    await page.mouse.click(box.x + box.width * 0.45, box.y + box.height * 0.55);
+    return card().getByRole('textbox', { name: 'Name', exact: true }).inputValue();
+  };
+  const picked = [await click(), await click(), await click()];
+  expect(new Set(picked).size).toBe(3);
+  expect(picked).toContain('Speaker cone');
+});
+
+test('parts are lit one after another by the arrow keys, drawn apart, and found by finish and size', async () => {
+  await page.keyboard.press('Escape');
+  await row('Volume knob grip').click();
+  await page.keyboard.press('ArrowDown');
+  await expect(row('Volume knob skirt')).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('ArrowUp');
+  await expect(row('Volume knob grip')).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Escape');
+  const drawn = () => page.locator('canvas').first().getAttribute('data-drawn');
+  const before = await drawn();
+  await page.getByLabel('Drawn apart').fill('0.8');
+  await expect.poll(drawn).not.toBe(before);
+  await page.getByLabel('Drawn apart').fill('0');
+  const search = page.getByLabel('Find a part');
+  await search.fill('> 150 mm');
+  await expect(row('Body')).toBeVisible();
+  await expect(row(/^Foot 1/)).toHaveCount(0);
+  await search.fill('satin alu');
+  await expect(row(/^Tuning knob cap/)).toBeVisible();
+  await expect(row('Body')).toHaveCount(0);
+  await search.fill('');
+  await search.blur();
+  // Small pictures of the parts come from the server as they scroll into view.
+  const small = row('Body').locator('img');
+  await expect.poll(() => small.evaluate((img: HTMLImageElement) => img.naturalWidth), { timeout: 20_000 }).toBe(96);
+});
+
+test('a box over the picture selects all parts within it, also those behind', async () => {
+  await page.keyboard.press('x');
+  const box = (await page.locator('canvas').first().boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.5);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.95, box.y + box.height * 0.95, { steps: 4 });
+  await page.mouse.up();
+  await expect(row(/^Tuning knob cap/)).toHaveAttribute('aria-selected', 'true');
+  await expect(row(/^Foot 4/)).toHaveAttribute('aria-selected', 'true');
+  await expect(row('Body')).toHaveAttribute('aria-selected', 'false');
+  await page.keyboard.press('Escape');
+});
+
 test('a set piece is added, sized, and copied in a ring that stays editable', async () => {
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Cylinder' }).click();

@@ -76,8 +76,14 @@ export class Commands {
         run: () => studio.selectedNodes().forEach((id) => things.toggleShown(id)),
       },
       { name: 'Isolate selected part', keys: 'I', run: () => things.isolate(studio.selectedNodes().at(-1) ?? null) },
-      { name: 'Next part alone', keys: 'N', run: () => things.stepParts(1) },
-      { name: 'Part before alone', keys: 'B', run: () => things.stepParts(-1) },
+      { name: 'Light the next part', keys: 'N', run: () => things.stepParts(1) },
+      { name: 'Light the part before', keys: 'B', run: () => things.stepParts(-1) },
+      ...(studio.desk() === 'model'
+        ? [
+            { name: 'Next part', keys: 'ArrowDown', run: () => things.stepParts(1) },
+            { name: 'Part before', keys: 'ArrowUp', run: () => things.stepParts(-1) },
+          ]
+        : []),
       { name: 'Show all parts', keys: 'Shift+H', run: () => things.showAll() },
       { name: 'Group selected parts', keys: 'Ctrl+G', run: () => parts.group() },
       { name: 'Take the group away', keys: 'Ctrl+Shift+G', run: () => parts.ungroup() },
@@ -96,7 +102,11 @@ export class Commands {
         keys: 'O',
         run: () => studio.view({ thisShotOnly: !studio.state().thisShotOnly }),
       },
-      { name: 'Select nothing', keys: 'Escape', run: () => studio.view({ selection: [], keys: [], isolated: null }) },
+      {
+        name: 'Select nothing',
+        keys: 'Escape',
+        run: () => studio.view({ selection: [], keys: [], isolated: null, lit: null }),
+      },
       { name: 'Add a shot', run: () => things.addShot() },
       { name: 'Save now', keys: 'Ctrl+S', run: () => void this.session.save() },
       { name: 'Switch dark and light', run: () => toggleTheme() },

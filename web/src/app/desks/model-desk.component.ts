@@ -11,11 +11,20 @@ import {
 } from '@angular/core';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
-import { childrenByParent, SET_PIECE_NAMES, type SceneNode, type SetPiece } from '@zippy/core/document';
+import {
+  childrenByParent,
+  meshKey,
+  meshOfModel,
+  SET_PIECE_NAMES,
+  type SceneNode,
+  type SetPiece,
+} from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
+import { Api } from '../api/api';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
 import { Parts } from '../state/parts';
+import { SceneBounds } from '../state/scene-bounds';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 
@@ -49,16 +58,31 @@ interface Row {
     @if (rows().length > 0 || query()) {
       <input
         class="control"
-        placeholder="Find a part"
+        placeholder="Find: name, finish, > 50 mm"
         aria-label="Find a part"
         [value]="query()"
         (input)="query.set($any($event.target).value)"
       />
       <div class="row">
-        <button class="control plain" (click)="things.stepParts(-1)" title="The part before, alone (B)">‹ Part</button>
-        <button class="control plain" (click)="things.stepParts(1)" title="The next part, alone (N)">Part ›</button>
+        <button class="control plain" (click)="things.stepParts(-1)" title="Lights the part before (B, arrow up)">
+          ‹ Part
+        </button>
+        <button class="control plain" (click)="things.stepParts(1)" title="Lights the next part (N, arrow down)">
+          Part ›
+        </button>
         <button class="control plain" (click)="things.showAll()">Show all</button>
       </div>
+      <label class="apart" title="Only in the sketch; nothing is moved">
+        <span>Drawn apart</span>
+        <input
+          type="range"
+          min="0"
+          max="2"
+          step="0.05"
+          [value]="studio.state().apart"
+          (input)="studio.view({ apart: +$any($event.target).value })"
+        />
+      </label>
       @if (selected().size > 0) {
         <div class="row tools" role="toolbar" aria-label="Selected parts">
           <button class="control plain" (click)="parts.group()" title="Into a new group (Ctrl+G)">Group</button>
@@ -118,7 +142,19 @@ interface Row {
                 <zr-icon name="chevron" />
               </button>
             } @else {
-              <i class="swatch" [style.background]="swatch(row.node)"></i>
+              @if (picture(row.node); as url) {
+                <img
+                  class="small"
+                  [src]="url"
+                  alt=""
+                  loading="lazy"
+                  width="24"
+                  height="24"
+                  [style.border-color]="swatch(row.node)"
+                />
+              } @else {
+                <i class="swatch" [style.background]="swatch(row.node)"></i>
+              }
             }
             @if (renaming() === row.node.id) {
               <input
@@ -132,7 +168,8 @@ interface Row {
                 autofocus
               />
             } @else {
-              <span class="name">{{ row.node.name }}</span>
+              <span class="name" [title]="row.node.name">{{ row.node.name }}</span>
+              <span class="mono count" title="Triangles">{{ triangles(row.node) }}</span>
             }
             <button
               aria-label="Show alone"
@@ -171,6 +208,23 @@ interface Row {
       outline: 2px solid var(--select);
       outline-offset: -2px;
     }
+    .small {
+      flex: none;
+      margin: 0 2px 0 -2px;
+      border-left: 3px solid transparent;
+      border-radius: 3px;
+    }
+    .count {
+      color: var(--quiet);
+      font-size: 10px;
+    }
+    .apart {
+      grid-template-columns: 86px minmax(0, 1fr);
+    }
+    .apart input {
+      min-width: 0;
+      accent-color: var(--select);
+    }
     .swatch {
       width: 12px;
       height: 12px;
@@ -186,6 +240,8 @@ export class ModelDeskComponent {
   readonly things = inject(Things);
   readonly parts = inject(Parts);
   private readonly importer = inject(Importer);
+  private readonly bounds = inject(SceneBounds);
+  private readonly api = inject(Api);
   private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly formats = FORMAT_LIST;
@@ -206,7 +262,7 @@ export class ModelDeskComponent {
       const below = children.get(node.id) ?? [];
       const open = below.length > 0 ? !this.folded().has(node.id) : null;
       if (!query) rows.push({ node, depth, open });
-      else if (node.name.toLowerCase().includes(query)) rows.push({ node, depth: 0, open: null });
+      else if (this.found(node, query)) rows.push({ node, depth: 0, open: null });
       if (query || open) below.forEach((child) => visit(child, depth + 1));
     };
     (children.get('') ?? []).forEach((node) => visit(node, 0));
@@ -220,6 +276,30 @@ export class ModelDeskComponent {
       this.rows();
       if (last) afterNextRender(() => this.showRow(last), { injector: this.injector });
     });
+  }
+
+  /** Whether a part is meant: by its name, by that of its finish, or by its longest side, as in `> 50`. */
+  private found(node: SceneNode, query: string): boolean {
+    const size = /^([<>])\s*(\d+(?:\.\d+)?)\s*(?:mm)?$/.exec(query);
+    if (size) {
+      const longest = node.mesh ? this.bounds.longest([node.id]) : null;
+      return longest !== null && (size[1] === '>' ? longest > Number(size[2]) : longest < Number(size[2]));
+    }
+    const finish = node.finish && this.studio.document().finishes[node.finish]?.name;
+    return node.name.toLowerCase().includes(query) || !!finish?.toLowerCase().includes(query);
+  }
+
+  /** A small picture of a part's mesh; none of set pieces, groups and joined parts. */
+  picture(node: SceneNode): string | null {
+    const mesh = meshOfModel(node.mesh);
+    return mesh && !node.mesh?.joined ? this.api.meshUrl(mesh.asset, mesh.index) : null;
+  }
+
+  /** How many triangles a part has, shortly. */
+  triangles(node: SceneNode): string {
+    const count = node.mesh && this.bounds.triangles().get(meshKey(node.mesh));
+    if (!count) return '';
+    return count < 1000 ? String(count) : count < 1e6 ? `${Math.round(count / 1000)}k` : `${(count / 1e6).toFixed(1)}M`;
   }
 
   private showRow(id: string): void {

@@ -1,21 +1,29 @@
 import { Injectable } from '@angular/core';
 import type { MeshRef, Vector3 } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
-import type { MeshRequest, Survey } from './meshes.worker';
+import type { MeshRequest, PickingTree, Survey } from './meshes.worker';
 
 type Answer = { id: number; made?: unknown; failure?: string };
+type Planted = { planted: { mesh: string; tree: PickingTree } };
 type Without<T, K extends string> = T extends unknown ? Omit<T, K> : never;
 
 /** Models by content hash, read in a worker, each once. */
 @Injectable({ providedIn: 'root' })
 export class MeshLibrary {
   private readonly worker = new Worker(new URL('./meshes.worker', import.meta.url), { type: 'module' });
+  /** Trees for picking by the key of their mesh; small meshes have none. */
+  readonly trees = new Map<string, PickingTree>();
+  onTree: (mesh: string) => void = () => undefined;
   private readonly models = new Map<string, Promise<TriangleMesh[]>>();
   private readonly waiting = new Map<number, { resolve: (made: unknown) => void; reject: (error: Error) => void }>();
   private asked = 0;
 
   constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+    this.worker.onmessage = ({ data }: MessageEvent<Answer | Planted>) => {
+      if ('planted' in data) {
+        this.trees.set(data.planted.mesh, data.planted.tree);
+        return this.onTree(data.planted.mesh);
+      }
       const waiting = this.waiting.get(data.id);
       this.waiting.delete(data.id);
       if (data.made !== undefined) waiting?.resolve(data.made);

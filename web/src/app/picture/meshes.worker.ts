@@ -1,4 +1,6 @@
 /// <reference lib="webworker" />
+import { BufferAttribute, BufferGeometry } from 'three';
+import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { meshKey, type MeshRef, type Vector3 } from '@zippy/core/document';
 import {
   BorderCurves,
@@ -15,6 +17,9 @@ export type MeshRequest =
   | { id: number; type: 'load'; asset: string }
   | { id: number; type: 'divide'; mesh: MeshRef; by: 'faces' | 'shells' }
   | { id: number; type: 'survey'; mesh: MeshRef; triangle: number; point: Vector3; reach: number };
+
+/** A tree as it is sent from thread to thread; see three-mesh-bvh. */
+export type PickingTree = SerializedBVH;
 
 export interface Survey {
   snapped: Snapped;
@@ -39,12 +44,36 @@ function curvesOf(mesh: MeshRef): Promise<BorderCurves> {
   return surveyed.curves;
 }
 
-async function answer(request: MeshRequest): Promise<{ made: unknown; transfer?: Transferable[] }> {
+/** Smaller meshes are picked as fast without a tree. */
+const LEAST_FOR_TREE = 3000;
+
+/** Trees over the triangles of a model's meshes, so that a ray finds what it hits in no time; sent when they are there. */
+function plantTrees(asset: string, meshes: readonly Pick<TriangleMesh, 'positions' | 'indices'>[]): void {
+  meshes.forEach(({ positions, indices }, index) => {
+    if (indices.length / 3 < LEAST_FOR_TREE) return;
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(positions, 3));
+    geometry.setIndex(new BufferAttribute(indices, 1));
+    // Indirect trees leave the order of the triangles as it is.
+    const made = MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false });
+    const tree: PickingTree = { ...made, index: null };
+    const transfer = [...made.roots, made.indirectBuffer!.buffer as ArrayBuffer];
+    postMessage({ planted: { mesh: `${asset}/${index}`, tree } }, { transfer });
+  });
+}
+
+async function answer(request: MeshRequest): Promise<{ made: unknown; transfer?: Transferable[]; after?: () => void }> {
   switch (request.type) {
     case 'load': {
       const meshes = await read(request.asset);
       const transfer = meshes.flatMap((mesh) => Object.values(mesh).map((array: Uint32Array) => array.buffer));
-      return { made: meshes, transfer: transfer as ArrayBuffer[] };
+      // The page shows the meshes while the trees are made of copies.
+      const copies = meshes.map(({ positions, indices }) => ({
+        positions: positions.slice(),
+        indices: indices.slice(),
+      }));
+      const after = () => plantTrees(request.asset, copies);
+      return { made: meshes, transfer: transfer as ArrayBuffer[], after };
     }
     case 'divide': {
       const { faces, ...whole } = request.mesh;
@@ -61,8 +90,9 @@ async function answer(request: MeshRequest): Promise<{ made: unknown; transfer?:
 /** Reads the meshes of a model, divides and surveys them, away from the page. */
 addEventListener('message', async ({ data }: MessageEvent<MeshRequest>) => {
   try {
-    const { made, transfer } = await answer(data);
+    const { made, transfer, after } = await answer(data);
     postMessage({ id: data.id, made }, { transfer: transfer ?? [] });
+    after?.();
   } catch (error) {
     postMessage({ id: data.id, failure: error instanceof Error ? error.message : String(error) });
   }

@@ -49,7 +49,7 @@ import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
 import type { Grade } from '../state/studio.state';
 import { sayAxis } from './say-axis';
-import type { GripDrag, GripMode, Mark, Stage } from './stage';
+import type { GripDrag, GripMode, Mark, Pick, Stage } from './stage';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
 const MOST_TRACED_WIDTH = 960;
@@ -73,7 +73,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
-  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(false); stopPicking()' },
+  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(false); boxing.set(false); stopPicking()' },
 })
 export class PictureComponent {
   readonly studio = inject(Studio);
@@ -181,6 +181,12 @@ export class PictureComponent {
   });
   // Of their own, so that frames that arrive and films that encode do not draw the sketch again.
   private readonly isolated = computed(() => this.studio.state().isolated);
+  private readonly litNode = computed(() => this.studio.state().lit);
+  private readonly apart = computed(() => this.studio.state().apart);
+  private readonly apartShown = computed(() => {
+    const by = this.apart();
+    return by > 0 ? { by, center: this.bounds.product().center, middles: this.bounds.middles() } : null;
+  });
   private readonly throughCamera = computed(() => this.studio.state().throughCamera);
   private readonly region = computed(() => this.studio.state().region);
   private readonly gripShown = computed(() => {
@@ -247,6 +253,8 @@ export class PictureComponent {
         selected: this.studio.primary(),
         selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
         isolated: isolated ? new Set(subtree(document, isolated)) : null,
+        lit: this.litNode() ? new Set(subtree(document, this.litNode()!)) : null,
+        apart: this.apartShown(),
         throughCamera: this.throughCamera(),
         grip: this.gripShown(),
         axis: this.axisShown(),
@@ -381,7 +389,7 @@ export class PictureComponent {
     if (!hit) return null;
     const name = this.studio.document().nodes[hit.node]?.name ?? '';
     if (kind === 'part') return { place: { node: hit.node, point: hit.point, axis: null }, mark: null, said: name };
-    const inverse = invertTransform(hit.transform);
+    const inverse = invertTransform(hit.drawn);
     if (!inverse) return null;
     const grow = Math.cbrt(Math.abs(determinant(hit.transform)));
     const reach = (SNAP_PIXELS * hit.pixel) / grow;
@@ -434,8 +442,53 @@ export class PictureComponent {
       if (hit && camera) this.setFocus(camera.id, hit.point);
       return;
     }
-    if (hit) this.studio.select('node', hit.node, event.ctrlKey || event.shiftKey);
+    if (hit) this.studio.select('node', this.oneBehind(event), event.ctrlKey || event.shiftKey);
     else if (!event.ctrlKey && !event.shiftKey) this.studio.view({ selection: [], keys: [] });
+  }
+
+  private clicked: { x: number; y: number; node: string } | null = null;
+
+  /** The part that a click picks: the nearest, or the next one behind where the click before was here too. */
+  private oneBehind(event: PointerEvent): string {
+    const nodes = this.picksAt(event).map(({ node }) => node);
+    const { clientX: x, clientY: y } = event;
+    const last = this.clicked;
+    const again =
+      last && Math.hypot(x - last.x, y - last.y) < 4 && last.node === this.studio.selectedNodes().at(-1)
+        ? nodes.indexOf(last.node)
+        : -1;
+    const node = nodes[(again + 1) % nodes.length]!;
+    this.clicked = { x, y, node };
+    return node;
+  }
+
+  /** Dragging selects what lies within a box now. */
+  readonly boxing = signal(false);
+  readonly box = signal<{ left: number; top: number; width: number; height: number } | null>(null);
+  private boxedFrom: { x: number; y: number } | null = null;
+
+  dragBox(event: PointerEvent): void {
+    const area = this.area().nativeElement.getBoundingClientRect();
+    const at = { x: event.clientX - area.left, y: event.clientY - area.top };
+    if (event.type === 'pointerdown') {
+      this.boxedFrom = at;
+      (event.target as HTMLElement).setPointerCapture(event.pointerId);
+      return;
+    }
+    const from = this.boxedFrom;
+    if (!from) return;
+    const [left, top] = [Math.min(from.x, at.x), Math.min(from.y, at.y)];
+    const [width, height] = [Math.abs(at.x - from.x), Math.abs(at.y - from.y)];
+    this.box.set({ left, top, width, height });
+    if (event.type !== 'pointerup') return;
+    this.boxedFrom = null;
+    this.box.set(null);
+    this.boxing.set(false);
+    const found = this.stage()?.within(left / area.width, top / area.height, (left + width) / area.width, (top + height) / area.height) ?? []; // prettier-ignore
+    const more = event.ctrlKey || event.shiftKey ? this.studio.selection().filter(({ kind, id }) => kind === 'node' && !found.includes(id)) : []; // prettier-ignore
+    this.studio.view({ selection: [...more, ...found.map((id) => ({ kind: 'node' as const, id }))], keys: [] });
+    this.took.set(found.length === 1 ? '1 part selected' : `${found.length} parts selected`);
+    setTimeout(() => this.took.set(null), 1800);
   }
 
   dragFinish(event: DragEvent): void {
@@ -474,9 +527,11 @@ export class PictureComponent {
     setTimeout(() => this.took.set(null), 1800);
   }
 
-  private pickAt(event: MouseEvent): ReturnType<Stage['pick']> {
+  private pickAt = (event: MouseEvent): Pick | null => this.picksAt(event)[0] ?? null;
+
+  private picksAt(event: MouseEvent): Pick[] {
     const box = this.canvas().nativeElement.getBoundingClientRect();
-    return this.stage()?.pick((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height) ?? null;
+    return this.stage()?.pickAll((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height) ?? [];
   }
 
   private readonly destroy = inject(DestroyRef);
@@ -494,7 +549,10 @@ export class PictureComponent {
       this.unseen.set(true);
       return;
     }
-    stage.onBounds = (bounds) => this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
+    stage.onMeshes = (bounds, triangles) => {
+      this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
+      this.bounds.triangles.update((known) => new Map([...known, ...triangles]));
+    };
     stage.onLeaveCamera = () => this.studio.view({ throughCamera: false });
     stage.onTurning = (turning) => {
       this.turning.set(turning);
@@ -510,6 +568,7 @@ export class PictureComponent {
       { name: 'Handles move or turn', keys: 'M', run: () => this.switchGrip() },
       { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
       { name: 'Mark a region', keys: 'G', run: () => this.startRegion() },
+      { name: 'Select parts in a box', keys: 'X', run: () => this.boxing.update((boxing) => !boxing) },
       { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set(true) },
       ...VIEWS.map((view, k) => ({ name: view.name, keys: `Alt+${k + 1}`, run: () => this.frameSelection(view.from) })),
     ]);

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import {
   mapMatrix,
@@ -37,6 +38,10 @@ export interface StageView {
   selected: { kind: string; id: string } | null;
   selectedNodes: ReadonlySet<string>;
   isolated: ReadonlySet<string> | null;
+  /** Parts that are lit while all others are dimmed; null dims nothing. */
+  lit: ReadonlySet<string> | null;
+  /** How far parts are drawn apart, and from where; null draws them where they are. */
+  apart: { by: number; center: Vector3; middles: ReadonlyMap<string, Vector3> } | null;
   throughCamera: boolean;
   /** World place of the handles, null for none, and what dragging them does. */
   grip: Vector3 | null;
@@ -61,6 +66,8 @@ export interface Pick {
   node: string;
   /** Which of the places at which the node is shown. */
   transform: Transform;
+  /** The same as it is drawn, perhaps apart from the others. */
+  drawn: Transform;
   mesh: MeshRef;
   /** Number of the triangle in the part's mesh. */
   triangle: number;
@@ -89,7 +96,7 @@ export class Stage {
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
   /** The part that each drawn mesh shows. */
-  private readonly shown = new Map<THREE.Mesh, PartState>();
+  private readonly shown = new Map<THREE.Mesh, { part: PartState; transform: Transform }>();
   private readonly floor = new THREE.Mesh(
     new THREE.BufferGeometry(),
     new THREE.MeshLambertMaterial({ side: THREE.DoubleSide }),
@@ -116,7 +123,8 @@ export class Stage {
   private hovered: string | null = null;
   private turning = false;
 
-  onBounds: (bounds: Map<string, Bounds>) => void = () => undefined;
+  /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
+  onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>) => void = () => undefined;
   onLeaveCamera: () => void = () => undefined;
   /** The free view moves, or has come to rest. */
   onTurning: (turning: boolean) => void = () => undefined;
@@ -127,6 +135,7 @@ export class Stage {
     readonly canvas: HTMLCanvasElement,
     private readonly library: MeshLibrary,
   ) {
+    library.onTree = (mesh) => this.plantTree(mesh);
     this.renderer = new THREE.WebGLRenderer({
       canvas,
       antialias: !navigator.webdriver,
@@ -220,20 +229,49 @@ export class Stage {
     });
   }
 
-  /** The part under a point of the canvas (0 to 1 from the top left). */
-  pick(x: number, y: number): Pick | null {
+  /** All parts under a point of the canvas, the nearest first, each once. */
+  pickAll(x: number, y: number): Pick[] {
     this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), this.camera());
-    const [hit] = this.ray.intersectObjects(
+    const hits = this.ray.intersectObjects(
       this.parts.children.filter((part) => part.visible),
       false,
     );
-    if (!hit) return null;
+    const seen = new Set<string>();
+    return hits.flatMap((hit) => {
+      if (seen.has(hit.object.name)) return [];
+      seen.add(hit.object.name);
+      return [this.pickOf(hit)];
+    });
+  }
+
+  /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
+  within(left: number, top: number, right: number, bottom: number): string[] {
+    const corner = new THREE.Vector3();
+    const camera = this.camera();
+    const found = new Set<string>();
+    for (const [mesh, { part }] of this.shown) {
+      if (!mesh.visible) continue;
+      mesh.geometry.computeBoundingBox();
+      const { min, max } = mesh.geometry.boundingBox!;
+      const inside = [0, 1, 2, 3, 4, 5, 6, 7].every((k) => {
+        corner.set(k & 1 ? max.x : min.x, k & 2 ? max.y : min.y, k & 4 ? max.z : min.z);
+        corner.applyMatrix4(mesh.matrixWorld).project(camera);
+        const [x, y] = [(corner.x + 1) / 2, (1 - corner.y) / 2];
+        return corner.z < 1 && x >= left && x <= right && y >= top && y <= bottom;
+      });
+      if (inside) found.add(part.node);
+    }
+    return [...found];
+  }
+
+  private pickOf(hit: THREE.Intersection): Pick {
     const forward = this.camera().getWorldDirection(new THREE.Vector3());
     const camera = this.camera();
     const distance = hit.point.clone().sub(camera.position).dot(forward);
-    const part = this.shown.get(hit.object as THREE.Mesh)!;
+    const { part, transform } = this.shown.get(hit.object as THREE.Mesh)!;
     return {
       node: part.node,
+      drawn: transform,
       transform: part.transform,
       mesh: part.mesh,
       triangle: hit.faceIndex!,
@@ -296,7 +334,7 @@ export class Stage {
     const target = new THREE.WebGLRenderTarget(width, height, { samples: 4, colorSpace: THREE.SRGBColorSpace });
     const camera = new THREE.PerspectiveCamera(30, aspect, 5, 60000);
     aimCamera(camera, frame.camera, aspect, 1);
-    const alone = { ...view, frame, selectedNodes: new Set<string>(), isolated: null };
+    const alone = { ...view, frame, selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
     this.showParts(alone);
     this.showFloor(alone);
     const hidden = [this.figures, this.grid, this.handles.getHelper()].filter((each) => each.visible);
@@ -375,7 +413,7 @@ export class Stage {
     return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
   }
 
-  private showParts({ frame, selectedNodes, isolated, pictures }: StageView): void {
+  private showParts({ frame, selectedNodes, isolated, lit: litParts, apart, pictures }: StageView): void {
     const seen = new Set<string>();
     for (const part of frame.parts) {
       const geometry = this.geometries.get(meshKey(part.mesh));
@@ -388,16 +426,19 @@ export class Stage {
         mesh = new THREE.Mesh(geometry);
         mesh.name = part.node;
         mesh.matrixAutoUpdate = false;
+        mesh.raycast = acceleratedRaycast;
         this.meshes.set(part.instance, mesh);
         this.parts.add(mesh);
       }
-      this.shown.set(mesh, part);
+      const transform = apart ? drawnApart(part, apart) : part.transform;
+      this.shown.set(mesh, { part, transform });
       mesh.geometry = geometry;
-      mesh.matrix.set(...rows(part.transform));
+      mesh.matrix.set(...rows(transform));
       mesh.matrixWorldNeedsUpdate = true;
       mesh.visible = isolated === null || isolated.has(part.node);
       const finish = part.finish ? frame.finishes[part.finish] : undefined;
-      const lit = part.node === this.hovered ? 2 : selectedNodes.has(part.node) ? 1 : 0;
+      const dim = litParts !== null && !litParts.has(part.node);
+      const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
       const map = finish?.maps.baseColor;
       const hash = map && pictures[map.picture];
       if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
@@ -415,7 +456,7 @@ export class Stage {
   private materialOf(
     finish: Finish | undefined,
     glow: number,
-    lit: number,
+    lit: Shade,
     map: THREE.Texture | null,
   ): THREE.MeshPhongMaterial {
     const key = JSON.stringify([finish, glow, lit, map?.uuid]);
@@ -439,7 +480,9 @@ export class Stage {
       const power = Math.min(1, 0.25 + Math.log10(1 + finish.emissionPower * glow) * 0.55);
       material.emissive.setRGB(...lightColor(finish.emissionKelvin, finish.emissionColor)).multiplyScalar(power * 0.7);
     }
-    if (lit) material.emissive.lerp(new THREE.Color(SELECT), lit === 2 ? 0.6 : 0.28);
+    if (lit === 'hovered' || lit === 'selected')
+      material.emissive.lerp(new THREE.Color(SELECT), lit === 'hovered' ? 0.6 : 0.28);
+    if (lit === 'dim') Object.assign(material, { transparent: true, opacity: 0.06, depthWrite: false, map: null });
     this.materials.set(key, material);
     return material;
   }
@@ -471,7 +514,7 @@ export class Stage {
     void partMesh(mesh, async (asset, index) => (await this.library.load(asset))[index]!)
       .then((made) => {
         this.geometries.set(key, geometryOf(made));
-        this.onBounds(new Map([[key, boundsOfPositions(made.positions)]]));
+        this.onMeshes(new Map([[key, boundsOfPositions(made.positions)]]), new Map([[key, made.indices.length / 3]]));
         if (this.view) this.show(this.view);
       })
       .catch((error: unknown) => this.onFailure(error instanceof Error ? error.message : String(error)))
@@ -486,20 +529,29 @@ export class Stage {
     try {
       const meshes = await this.library.load(asset);
       const bounds = new Map<string, Bounds>();
+      const triangles = new Map<string, number>();
       for (const [index, mesh] of meshes.entries()) {
         this.geometries.set(`${asset}/${index}`, geometryOf(mesh));
+        this.plantTree(`${asset}/${index}`);
         bounds.set(`${asset}/${index}`, boundsOfPositions(mesh.positions));
+        triangles.set(`${asset}/${index}`, mesh.indices.length / 3);
         // A breath between meshes keeps the page free.
         if (index % 40 === 39) await new Promise((resolve) => setTimeout(resolve));
       }
       this.loaded.add(asset);
-      this.onBounds(bounds);
+      this.onMeshes(bounds, triangles);
       this.canvas.dataset['models'] = String(Number(this.canvas.dataset['models'] ?? 0) + 1);
       if (this.view) this.show(this.view);
     } catch (error) {
       this.geometries.delete(asset);
       this.onFailure(error instanceof Error ? error.message : String(error));
     }
+  }
+
+  /** Gives a geometry its tree for picking, once both are there. */
+  private plantTree(mesh: string): void {
+    const [geometry, tree] = [this.geometries.get(mesh), this.library.trees.get(mesh)];
+    if (geometry && tree) geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
   }
 
   private showFloor({ frame: { set }, isolated }: StageView): void {
@@ -570,6 +622,17 @@ export class Stage {
     this.handleTarget.position.set(...grip);
     this.handleTarget.quaternion.identity();
   }
+}
+
+type Shade = 'plain' | 'selected' | 'hovered' | 'dim';
+
+/** A part's transform with the part moved away from the middle of all. */
+function drawnApart(part: PartState, { by, center, middles }: NonNullable<StageView['apart']>): Transform {
+  const middle = middles.get(part.instance);
+  if (!middle) return part.transform;
+  return part.transform.map((v, k) =>
+    k % 4 === 3 ? v + (middle[(k - 3) / 4]! - center[(k - 3) / 4]!) * by : v,
+  ) as unknown as Transform;
 }
 
 /** Half the length of a helper's arms in millimetres. */

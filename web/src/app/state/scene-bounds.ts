@@ -10,12 +10,33 @@ export class SceneBounds {
   /** Bounds of meshes in their own space, by their key. */
   readonly meshes = signal<ReadonlyMap<string, Bounds>>(new Map());
 
+  /** Triangles of the same. */
+  readonly triangles = signal<ReadonlyMap<string, number>>(new Map());
+
   readonly product = computed((): { center: Vector3; size: number } => {
     const bounds = this.of(this.studio.frameState().parts.map((part) => part.node));
     if (isEmpty(bounds)) return { center: [0, 60, 0], size: 240 };
     const center = bounds.low.map((v, k) => (v + bounds.high[k]!) / 2) as Vector3;
     return { center, size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
   });
+
+  /** The longest side of the box round parts, in millimetres; null where nothing of them is shown. */
+  longest(nodes: readonly string[]): number | null {
+    const box = this.of(nodes);
+    return isEmpty(box) ? null : Math.max(...box.high.map((v, k) => v - box.low[k]!));
+  }
+
+  /** The middle of every part that is shown, by its instance. */
+  middles(): Map<string, Vector3> {
+    const found = new Map<string, Vector3>();
+    for (const part of this.studio.frameState().parts) {
+      const mesh = this.meshes().get(meshKey(part.mesh));
+      if (!mesh) continue;
+      const { low, high } = transformBounds(mesh, part.transform);
+      found.set(part.instance, low.map((v, k) => (v + high[k]!) / 2) as Vector3);
+    }
+    return found;
+  }
 
   /** World bounds of parts. */
   of(nodes: readonly string[]): Bounds {

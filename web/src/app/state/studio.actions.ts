@@ -38,5 +38,7 @@ export type ViewState = Pick<
   | 'region'
   | 'throughCamera'
   | 'isolated'
+  | 'lit'
+  | 'apart'
   | 'shownTake'
 >;

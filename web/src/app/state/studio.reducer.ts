@@ -73,6 +73,7 @@ function keepInside(state: StudioState): StudioState {
     frame: Math.min(length, Math.max(1, state.frame)),
     selection: state.selection.filter(({ kind, id }) => exists(document, state, kind, id)),
     isolated: state.isolated && document.nodes[state.isolated] ? state.isolated : null,
+    lit: state.lit && document.nodes[state.lit] ? state.lit : null,
   };
 }
 

@@ -54,7 +54,12 @@ export interface StudioState {
   region: { left: number; top: number; right: number; bottom: number } | null;
   /** The view looks through the shot's camera. */
   throughCamera: boolean;
+  /** The node that is shown alone. */
   isolated: string | null;
+  /** The part that is lit while all others are dimmed, in the sketch. */
+  lit: string | null;
+  /** How far parts are drawn apart in the sketch, as a part of their distance from the middle; the document stays as it is. */
+  apart: number;
   takes: TakeView[];
   shownTake: string | null;
   films: FilmView[];
@@ -81,6 +86,8 @@ export const initialState: StudioState = {
   region: null,
   throughCamera: true,
   isolated: null,
+  lit: null,
+  apart: 0,
   takes: [],
   shownTake: null,
   films: [],

@@ -34,7 +34,7 @@ export class Things {
   }
 
   showAll(): void {
-    this.studio.view({ isolated: null });
+    this.studio.view({ isolated: null, lit: null });
     this.studio.edit('Show all', (draft) => {
       for (const node of Object.values(draft.nodes)) node.visible = true;
     });
@@ -45,14 +45,15 @@ export class Things {
     this.studio.view({ isolated: this.studio.state().isolated === id ? null : id });
   }
 
-  /** Lights the next part (or the one before) while the rest is away. */
+  /** Lights the next part (or the one before) while the rest is dimmed. */
   stepParts(by: number): void {
     const parts = inOrder(this.studio.document().nodes).filter((node) => node.mesh);
     if (parts.length === 0) return;
-    const at = parts.findIndex((part) => part.id === this.studio.state().isolated);
-    const next = parts[(at + by + parts.length) % parts.length]!;
+    const from = this.studio.state().lit ?? this.studio.selectedNodes().at(-1);
+    const at = parts.findIndex((part) => part.id === from);
+    const next = parts[(Math.max(at, by > 0 ? -1 : 0) + by + parts.length) % parts.length]!;
     this.studio.select('node', next.id);
-    this.studio.view({ isolated: next.id });
+    this.studio.view({ isolated: null, lit: next.id });
   }
 
   rename(kind: 'nodes' | 'finishes' | 'lights' | 'cameras' | 'shots', id: string, name: string): void {
