@@ -150,8 +150,11 @@ test('Escape ends picking, and a base is one click', async () => {
   await page.keyboard.press('Escape');
   await expect(page.locator('.say')).toHaveCount(0);
   await row('Cylinder').click();
+  await card().getByRole('button', { name: 'Centre' }).click();
+  // Of the piece itself, whatever its copies are.
+  const { piece } = (await node('Cylinder'))!.mesh as { piece: { height: number } };
+  await expect.poll(async () => (await node('Cylinder'))?.pivot).toEqual(close([0, piece.height / 2, 0]));
   await card().getByRole('button', { name: 'Base' }).click();
-  // The middle of a ring round its own turning point lies on that.
   await expect.poll(async () => (await node('Cylinder'))?.pivot).toEqual(close([0, 0, 0]));
 });
 

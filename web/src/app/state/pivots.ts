@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { subtree, type Vector3 } from '@zippy/core/document';
+import type { Vector3 } from '@zippy/core/document';
 import { IDENTITY, isEmpty, type Bounds } from '@zippy/core/geometry';
 import { setPivotInWorld, worldTransforms } from '@zippy/core/motion';
 import { PickingTask, type Picking } from './picking';
@@ -59,7 +59,7 @@ export class Pivots {
     });
   }
 
-  private boxOf = (id: string): Bounds => this.bounds.of(subtree(this.studio.document(), id));
+  private boxOf = (id: string): Bounds => this.bounds.ofNode(id);
 
   private set(label: string, place: (id: string) => { point: Vector3; axis?: Vector3 } | null): void {
     const world = worldTransforms(this.studio.present());

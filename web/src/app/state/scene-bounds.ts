@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { emptyBounds, isEmpty, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
-import { meshKey, type Vector3 } from '@zippy/core/document';
+import { meshKey, subtree, type Vector3 } from '@zippy/core/document';
+import { worldTransforms } from '@zippy/core/motion';
 import { Studio } from './studio';
 
 /** Where the product is and how large, from the bounds of the meshes that have been loaded. */
@@ -36,6 +37,19 @@ export class SceneBounds {
       found.set(part.instance, low.map((v, k) => (v + high[k]!) / 2) as Vector3);
     }
     return found;
+  }
+
+  /** World bounds of a node with all below it as if nothing of it were copied. */
+  ofNode(id: string): Bounds {
+    const present = this.studio.present();
+    const world = worldTransforms(present);
+    const bounds = emptyBounds();
+    for (const each of subtree(this.studio.document(), id)) {
+      const { mesh } = present.nodes[each]!;
+      const own = mesh && this.meshes().get(meshKey(mesh));
+      if (own) unite(bounds, transformBounds(own, world.get(each)!));
+    }
+    return bounds;
   }
 
   /** World bounds of parts. */
