@@ -10,6 +10,7 @@ import {
 } from '@gltf-transform/core';
 import { UserProblem } from '../document';
 import { countUp, type Transform, type TriangleMesh } from '../geometry';
+import { readAlong } from './along';
 import { GLTF_EXTENSIONS } from './gltfExtensions';
 import { findFalseClaim, glbText } from './gltfClaims';
 import { materialFinish } from './materialFinish';
@@ -68,10 +69,12 @@ export async function readGlb(
   const meshes: TriangleMesh[] = [];
   const known = new Map<Primitive, number>();
   const nodes: ModelNode[] = [];
+  const numbers = new Map<GltfNode, number>();
   const visit = (node: GltfNode, parent: number, depth: number) => {
     if (depth > MOST_DEPTH || nodes.length > MOST_NODES)
       throw broken(name, 'its tree is deeper or larger than any model is');
     const at = nodes.length;
+    numbers.set(node, at);
     const primitives = (node.getMesh()?.listPrimitives() ?? []).filter(
       (each) => each.getMode() === Primitive.Mode.TRIANGLES && each.getAttribute('POSITION'),
     );
@@ -114,6 +117,7 @@ export async function readGlb(
     upReason: 'GLB files are Y up by their standard.',
     exact: false,
     notes: [...notes],
+    along: readAlong(document, numbers),
   };
 }
 

@@ -15,3 +15,4 @@ export * from './place';
 export * from './sky';
 export * from './portrait';
 export * from './revision';
+export * from './along';

@@ -1,5 +1,6 @@
 import type { Finish, FinishMap, MapSlot, Recipe } from '../document';
 import type { Transform, TriangleMesh } from '../geometry';
+import type { ModelAlong } from './along';
 
 export type Unit = Recipe['unit'];
 export type UpAxis = Recipe['up'];
@@ -67,6 +68,8 @@ export interface Model {
   exact: boolean;
   /** What was left out or mended, in sentences for people. */
   notes: string[];
+  /** Cameras, lights and motion that the file holds too. */
+  along?: ModelAlong;
 }
 
 export type ModelFormat =

@@ -8,6 +8,8 @@ export interface Placement {
   root: string;
   nodes: SceneNode[];
   finishes: Finish[];
+  /** Ids of the nodes that stand for the tree's, in their order; what came along hangs on them. */
+  ids: string[];
 }
 
 /** Where a model is put: its middle over the origin, its lowest point on the floor; else where the file has it. */
@@ -17,13 +19,17 @@ export interface Standing {
 }
 
 /** What the page needs of a model to place it: everything but its meshes. */
-export type ModelTree = Pick<Model, 'nodes' | 'finishes'> & { center: [number, number, number]; bottom: number };
+export type ModelTree = Pick<Model, 'nodes' | 'finishes' | 'along'> & {
+  center: [number, number, number];
+  bottom: number;
+};
 
 export function modelTree(model: Model): ModelTree {
   const { low, high } = modelBounds(model);
   return {
     nodes: model.nodes,
     finishes: model.finishes,
+    ...(model.along ? { along: model.along } : {}),
     center: [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as [number, number, number],
     bottom: low[1],
   };
@@ -76,7 +82,7 @@ export function placeModel(
       }),
     ];
   });
-  return { root: root.id, nodes: [root, ...nodes], finishes };
+  return { root: root.id, nodes: [root, ...nodes], finishes, ids };
 }
 
 /** The names from the root down to each node. */

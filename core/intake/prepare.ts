@@ -1,5 +1,6 @@
 import { LIMITS, UserProblem, type Asset, type Finding, type Mend, type Recipe } from '../document';
 import { IDENTITY, isEmpty, joinMeshes, pickFaces, transformMesh, type TriangleMesh } from '../geometry';
+import { alongInWorld } from './along';
 import { mendMesh } from './mend';
 import type { Model, ModelNode } from './model';
 import { modelBounds, modelTransforms, triangleCount } from './summary';
@@ -37,7 +38,8 @@ export function mergeModel(model: Model, merge: Recipe['merge']): Model {
     mesh: meshes.push(joinMeshes(joined)) - 1,
     finish: merge === 'all' ? most : finish,
   }));
-  return { ...model, nodes, meshes };
+  // Cameras and lights stay where they were; what moved the parts that are one now has nothing to move.
+  return { ...model, nodes, meshes, ...(model.along ? { along: alongInWorld(model.along, world) } : {}) };
 }
 
 /**

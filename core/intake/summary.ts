@@ -14,6 +14,7 @@ import {
   type TriangleMesh,
 } from '../geometry';
 import { FINDINGS, type Asset, type Finding, type Recipe } from '../document';
+import { changeAlong } from './along';
 import { UNITS, type Model, type ModelNode, type Unit, type UpAxis } from './model';
 
 /** World transforms of all nodes of a model, in their order. */
@@ -60,6 +61,8 @@ export interface ModelSummary {
   /** What was found, by finding: how often, and in how many meshes. */
   found: { finding: Finding; count: number; meshes: number }[];
   notes: string[];
+  /** What the file holds besides parts, and how long it moves. */
+  along: { cameras: number; lights: number; moving: number; seconds: number };
 }
 
 export function summarize(model: Model, found: Asset['found'] = {}): ModelSummary {
@@ -82,6 +85,12 @@ export function summarize(model: Model, found: Asset['found'] = {}): ModelSummar
         : [];
     }),
     notes: model.notes,
+    along: {
+      cameras: model.along?.cameras.length ?? 0,
+      lights: model.along?.lights.length ?? 0,
+      moving: model.along?.motion.length ?? 0,
+      seconds: Math.max(0, ...(model.along?.motion ?? []).flatMap(({ keys }) => keys.at(-1)?.seconds ?? 0)),
+    },
   };
 }
 
@@ -150,5 +159,6 @@ export function normalizeModel(
       ...node,
       transform: multiplyTransforms(multiplyTransforms(change, node.transform), back),
     })),
+    ...(model.along ? { along: changeAlong(model.along, change) } : {}),
   };
 }

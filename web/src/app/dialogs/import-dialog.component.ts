@@ -12,7 +12,7 @@ import {
 } from '@zippy/core/intake';
 import { compareFamiliar } from './familiar';
 import { FINDING_TEXT, MEND_TEXT } from './findings';
-import { Importer } from './importer';
+import { Importer, type TakenAlong } from './importer';
 
 const SIDES = ['Width', 'Height', 'Depth'] as const;
 const TURNS = ['as it is', 'a quarter turn', 'half round', 'three quarters'] as const;
@@ -158,6 +158,22 @@ type Fineness = keyof typeof FINENESS;
                     on the floor</label
                   >
                 </dd>
+                @if (came().length > 0) {
+                  <dt>Came along</dt>
+                  <dd class="came">
+                    @for (each of came(); track each.key) {
+                      <label
+                        ><input
+                          #taken
+                          type="checkbox"
+                          [checked]="take()[each.key]"
+                          (change)="chooseAlong(each.key, taken.checked)"
+                        />
+                        {{ each.label }}</label
+                      >
+                    }
+                  </dd>
+                }
               </dl>
               @if (summary.found.length > 0 || summary.notes.length > 0) {
                 <details [open]="summary.found.length + summary.notes.length < 4">
@@ -176,7 +192,7 @@ type Fineness = keyof typeof FINENESS;
           </div>
           <div class="dialog-row">
             <button class="control" (click)="importer.stop()">Leave out</button>
-            <button class="control primary" (click)="importer.accept(recipe(), standing())">Take it in</button>
+            <button class="control primary" (click)="importer.accept(recipe(), standing(), take())">Take it in</button>
           </div>
         }
       </div>
@@ -196,6 +212,27 @@ export class ImportDialogComponent {
   private readonly summary = computed((): ModelSummary | null => this.importer.view()?.job?.summary ?? null);
   readonly unit = linkedSignal((): Unit => this.summary()?.unit ?? 'mm');
   readonly up = linkedSignal((): UpAxis => this.summary()?.up ?? 'y');
+  readonly came = computed((): { key: keyof TakenAlong; label: string }[] => {
+    const { cameras = 0, lights = 0, moving = 0, seconds = 0 } = this.summary()?.along ?? {};
+    const many = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`;
+    return [
+      ...(cameras > 0 ? [{ key: 'cameras' as const, label: many(cameras, 'camera') }] : []),
+      ...(lights > 0 ? [{ key: 'lights' as const, label: many(lights, 'light') }] : []),
+      ...(moving > 0 && this.merge() === 'parts'
+        ? [{ key: 'motion' as const, label: `motion of ${many(moving, 'part')}, ${seconds.toFixed(1)} s` }]
+        : []),
+    ];
+  });
+  /** A film has light and cameras of its own; how a product opens and turns is often worth keeping. */
+  readonly take = linkedSignal({
+    source: this.summary,
+    computation: (): TakenAlong => ({ cameras: false, lights: false, motion: true }),
+  });
+
+  chooseAlong(key: keyof TakenAlong, taken: boolean): void {
+    this.take.update((take) => ({ ...take, [key]: taken }));
+  }
+
   /** Choices of one file do not stay for the next. */
   readonly scale = linkedSignal({ source: this.summary, computation: () => 1 });
   readonly front = linkedSignal({ source: this.summary, computation: () => 0 });

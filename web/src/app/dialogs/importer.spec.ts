@@ -13,6 +13,7 @@ import { Importer } from './importer';
 const summary = { unit: 'mm', up: 'z', size: [1, 2, 3], parts: 1, triangles: 12, found: [], notes: [] };
 const recipe: Recipe = { ...defaultRecipe(), up: 'z' };
 const standing = { centered: true, onFloor: true };
+const nothing = { cameras: false, lights: false, motion: false };
 const tree: ModelTree = {
   nodes: [{ name: 'Crate', parent: -1, mesh: 0, transform: IDENTITY, finish: 0 }],
   finishes: [{ name: 'Red', values: { baseColor: [0.5, 0, 0] }, maps: [{ slot: 'baseColor', picture: 1, over: {} }] }],
@@ -94,7 +95,7 @@ describe('bringing files in', () => {
     void importer.bring([file('crate.stl')]);
     await settled();
     const before = Object.keys(studio.document().nodes).length;
-    await importer.accept(recipe, standing);
+    await importer.accept(recipe, standing, nothing);
     expect(server.acceptImport).toHaveBeenCalledWith('crate.stl', recipe);
     expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
     const picture = Object.values(studio.document().assets).find((asset) => asset.kind === 'picture')!;
@@ -106,6 +107,46 @@ describe('bringing files in', () => {
     studio.undo();
     expect(Object.keys(studio.document().nodes)).toHaveLength(before);
     expect(Object.keys(studio.document().assets)).toHaveLength(0);
+  });
+
+  it('takes of what came along what was chosen: lights and cameras on their parts, keys in the shot', async () => {
+    const place = { node: 0, position: [0, 100, 0] as const, target: [0, 0, 0] as const };
+    const along: ModelTree['along'] = {
+      cameras: [{ ...place, name: 'Lens', values: { focalLength: 35 } }],
+      lights: [{ ...place, name: 'Top', values: { kind: 'spot', power: 9, unit: 'candela' } }],
+      motion: [
+        {
+          node: 0,
+          held: false,
+          keys: [
+            { seconds: 0, transform: IDENTITY },
+            { seconds: 10, transform: [1, 0, 0, 50, 0, 1, 0, 0, 0, 0, 1, 0] },
+          ],
+        },
+      ],
+    };
+    const model = { hash: 'b'.repeat(64), sourceHash: 'c'.repeat(64), companions: [], found: {}, pictures: [] };
+    server.acceptImport.mockResolvedValue({ ...model, tree: { ...tree, along } });
+    const bring = async (take: typeof nothing) => {
+      void importer.bring([file('crate.glb')]);
+      await settled();
+      await importer.accept(recipe, standing, take);
+    };
+    await bring(nothing);
+    expect(Object.keys(studio.document().lights)).toHaveLength(2);
+    expect(studio.shot()!.tracks).toEqual({});
+    await bring({ cameras: true, lights: true, motion: true });
+    const crate = Object.values(studio.document().nodes).filter(({ name }) => name === 'Crate').at(-1)!; // prettier-ignore
+    const top = Object.values(studio.document().lights).find(({ name }) => name === 'Top')!;
+    expect(top).toMatchObject({ parent: crate.id, position: [0, 100, 0], power: 9, order: 2 });
+    const lens = Object.values(studio.document().cameras).find(({ name }) => name === 'Lens')!;
+    expect(lens).toMatchObject({ parent: crate.id, focalLength: 35 });
+    expect(studio.shot()!.tracks[`nodes/${crate.id}/position`]!.map(({ frame }) => frame)).toEqual([1, 241]);
+    // The shot had 48 frames: it is as long as the motion now, and one undo takes all of it back.
+    expect(studio.shot()!.length).toBe(241);
+    studio.undo();
+    expect(studio.shot()!.length).toBe(48);
+    expect(Object.keys(studio.document().lights)).toHaveLength(2);
   });
 
   it('sends pictures along with an OBJ, and keeps those that come alone for finishes to wear', async () => {

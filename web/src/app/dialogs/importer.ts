@@ -1,6 +1,22 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { lastOrder, LIMITS, newAsset, newId, type Asset, type Recipe } from '@zippy/core/document';
-import { groupFiles, placeModel, type Standing } from '@zippy/core/intake';
+import {
+  lastOrder,
+  LIMITS,
+  newAsset,
+  newId,
+  type Asset,
+  type ProjectDocument,
+  type Recipe,
+} from '@zippy/core/document';
+import {
+  alongTracks,
+  groupFiles,
+  placeAlong,
+  placeModel,
+  type ModelAlong,
+  type Placement,
+  type Standing,
+} from '@zippy/core/intake';
 import { Api } from '../api/api';
 import type { AcceptedModel, ImportJob, StoredFile } from '../api/types';
 import { Session } from '../state/session';
@@ -11,6 +27,13 @@ export interface ImportView {
   step: 'sending' | 'reading' | 'read' | 'placing';
   part: number;
   job: ImportJob | null;
+}
+
+/** What of a file besides its parts is taken. */
+export interface TakenAlong {
+  cameras: boolean;
+  lights: boolean;
+  motion: boolean;
 }
 
 /** A file to bring in: on this machine, or already on the server. */
@@ -114,8 +137,11 @@ export class Importer {
     }
   }
 
-  /** @param standing where the model is put */
-  async accept(recipe: Recipe, standing: Standing): Promise<void> {
+  /**
+   * @param standing where the model is put
+   * @param take what of that which came along is taken too
+   */
+  async accept(recipe: Recipe, standing: Standing, take: TakenAlong): Promise<void> {
     const view = this.view();
     if (!view?.job) return;
     this.view.set({ ...view, step: 'placing' });
@@ -143,6 +169,7 @@ export class Importer {
         for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
         for (const node of placement.nodes) draft.nodes[node.id] = node;
         for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
+        if (accepted.tree.along) takeAlong(draft, accepted.tree.along, placement, take, this.studio.shotId());
       });
       this.studio.select('node', placement.root);
       this.studio.view({ desk: 'model' });
@@ -208,6 +235,30 @@ export class Importer {
       this.view.set(null);
     }
   }
+}
+
+/** Adds chosen cameras and lights, and keys in a shot, which grows where it is shorter than the motion. */
+function takeAlong(
+  draft: ProjectDocument,
+  along: ModelAlong,
+  { ids, root }: Placement,
+  take: TakenAlong,
+  shotId: string | null,
+): void {
+  const { cameras, lights } = placeAlong(along, ids);
+  const order = { cameras: lastOrder(draft.cameras), lights: lastOrder(draft.lights) };
+  // What hung on nothing in the file hangs on the model, so that it goes along with it.
+  for (const each of take.cameras ? cameras : [])
+    draft.cameras[each.id] = { ...each, parent: each.parent ?? root, order: order.cameras++ };
+  for (const each of take.lights ? lights : [])
+    draft.lights[each.id] = { ...each, parent: each.parent ?? root, order: order.lights++ };
+  const shot = take.motion && shotId ? draft.shots[shotId] : undefined;
+  if (!shot) return;
+  const { numerator, denominator } = draft.frameRate;
+  const tracks = alongTracks(along.motion, ids, numerator / denominator);
+  Object.assign(shot.tracks, tracks);
+  const last = Math.max(0, ...Object.values(tracks).map((keys) => keys.at(-1)!.frame));
+  shot.length = Math.min(LIMITS.framesPerShot, Math.max(shot.length, Math.ceil(last)));
 }
 
 /** What the project keeps of the pictures that came with a model, in their order; null for what could not be kept. */

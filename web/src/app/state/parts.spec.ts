@@ -5,6 +5,7 @@ import { openStudio } from '../../testing/studioBed';
 import { Ask } from '../dialogs/ask';
 import { MeshLibrary } from '../picture/mesh-library';
 import { Parts } from './parts';
+import { SceneBounds } from './scene-bounds';
 import { Session } from './session';
 import type { Studio } from './studio';
 
@@ -21,6 +22,47 @@ beforeEach(() => {
   const api = { saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) };
   studio = openStudio(api, [{ provide: MeshLibrary, useValue: { divide } }]);
   parts = TestBed.inject(Parts);
+});
+
+describe('what is added', () => {
+  it('is a set piece sized for the product, beside it, and under it where it is a ground', () => {
+    parts.addPiece('box');
+    parts.addPiece('box');
+    parts.addPiece('sweep');
+    const made = Object.values(nodes()).filter(({ mesh }) => mesh && 'piece' in mesh);
+    expect(made.map(({ name }) => name)).toEqual(['Box 2', 'Box 3', 'Curved sweep']);
+    expect(made[0]!.position[0]).toBeGreaterThan(100);
+    expect(made[2]!.position).toEqual([0, 0, 0]);
+    expect(studio.selectedNodes()).toEqual([made[2]!.id]);
+    studio.undo();
+    expect(Object.values(nodes()).some(({ name }) => name === 'Curved sweep')).toBe(false);
+  });
+
+  it('is a helper where the selection is', () => {
+    const bounds = { low: [0, 0, 0], high: [10, 20, 30] };
+    TestBed.inject(SceneBounds).meshes.set(new Map([[`${'a'.repeat(64)}/2`, bounds]]) as never);
+    pick('lid');
+    parts.addHelper();
+    expect(Object.values(nodes()).find(({ kind }) => kind === 'helper')).toMatchObject({ position: [5, 10, 15], mesh: null }); // prettier-ignore
+  });
+});
+
+describe('copies', () => {
+  it('keep their numbers when they are laid out otherwise, and are none again', () => {
+    parts.copyAs('lid', 'line');
+    studio.setProperty('Count', 'nodes/lid/copies/count', 7);
+    parts.copyAs('lid', 'ring');
+    expect(nodes()['lid']!.copies).toMatchObject({ kind: 'ring', count: 7 });
+    parts.copyAs('lid', null);
+    expect(nodes()['lid']!.copies).toBeNull();
+  });
+
+  it('become parts of their own, all selected', () => {
+    parts.copyAs('lid', 'line');
+    parts.separate('lid');
+    expect(studio.selectedNodes()).toHaveLength(3);
+    expect(studio.selectedNodes()[0]).toBe('lid');
+  });
 });
 
 describe('selected parts', () => {
@@ -60,7 +102,7 @@ describe('selected parts', () => {
     divide.mockResolvedValueOnce([[0, 1], [2]]);
     pick('knob');
     await parts.split('shells');
-    expect(divide).toHaveBeenCalledWith('a'.repeat(64), 1, 'shells', undefined);
+    expect(divide).toHaveBeenCalledWith({ asset: 'a'.repeat(64), index: 1 }, 'shells');
     const made = Object.values(nodes()).filter((node) => node.parent === 'knob');
     expect(made).toMatchObject([{ finish: 'gold', mesh: { faces: [0, 1] } }, { mesh: { faces: [2] } }]);
     pick(made[0]!.id);

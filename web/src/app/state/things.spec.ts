@@ -15,17 +15,19 @@ beforeEach(() => {
 
 describe('parts', () => {
   it('are stepped through one after another, round and round, both ways', () => {
-    const alone = () => studio.state().isolated;
+    const lit = () => studio.state().lit;
     things.stepParts(1);
-    expect([alone(), studio.primary()!.id]).toEqual(['shell', 'shell']);
+    expect([lit(), studio.primary()!.id]).toEqual(['shell', 'shell']);
     things.stepParts(1);
     things.stepParts(1);
     things.stepParts(1);
-    expect(alone()).toBe('shell');
+    expect(lit()).toBe('shell');
     things.stepParts(-1);
-    expect(alone()).toBe('lid');
+    expect(lit()).toBe('lid');
     things.isolate('lid');
-    expect(alone()).toBeNull();
+    expect([lit(), studio.state().isolated]).toEqual([null, 'lid']);
+    things.isolate('lid');
+    expect(studio.state().isolated).toBeNull();
   });
 
   it('hide and show all again', () => {

@@ -42,7 +42,7 @@ export class Things {
 
   /** Shows one thing alone without touching the document; again shows all. */
   isolate(id: string | null): void {
-    this.studio.view({ isolated: this.studio.state().isolated === id ? null : id });
+    this.studio.view({ isolated: this.studio.state().isolated === id ? null : id, lit: null });
   }
 
   /** Lights the next part (or the one before) while the rest is dimmed. */

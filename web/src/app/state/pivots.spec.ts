@@ -1,0 +1,87 @@
+// @vitest-environment jsdom
+import { TestBed } from '@angular/core/testing';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { gripPlace } from '@zippy/core/motion';
+import { openStudio } from '../../testing/studioBed';
+import { PickingTask } from './picking';
+import { Pivots } from './pivots';
+import { SceneBounds } from './scene-bounds';
+import { Session } from './session';
+import type { Studio } from './studio';
+
+let studio: Studio;
+let pivots: Pivots;
+const pick = (...ids: string[]) => studio.view({ selection: ids.map((id) => ({ kind: 'node', id })) });
+const node = (id: string) => studio.document().nodes[id]!;
+const place = (id: string) => gripPlace(studio.present(), { collection: 'nodes', id })!.map((v) => Math.round(v * 1e4) / 1e4 + 0); // prettier-ignore
+const task = () => TestBed.inject(PickingTask).task();
+
+beforeEach(() => {
+  vi.stubGlobal('EventSource', class {});
+  studio = openStudio({ saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) });
+  pivots = TestBed.inject(Pivots);
+  const box = { low: [-10, 0, -10], high: [10, 20, 10] };
+  TestBed.inject(SceneBounds).meshes.set(new Map([0, 1, 2].map((k) => [`${'a'.repeat(64)}/${k}`, box])) as never);
+  studio.setProperty('Move', 'nodes/lid/position', [100, 0, 0]);
+});
+
+describe('the turning point', () => {
+  it('goes to the centre or base of each selected node, wherever it stands, without moving it', () => {
+    studio.setProperty('Turn', 'nodes/lid/turn', [0, 0, Math.PI / 2]);
+    pick('lid', 'box');
+    pivots.toCentre();
+    expect(place('lid')).toEqual([90, 0, 0]);
+    expect(place('box')).toEqual([0, 10, 0]);
+    pivots.toBase();
+    expect(place('lid')).toEqual([90, -10, 0]);
+    expect(place('box')).toEqual([0, 0, 0]);
+    studio.undo();
+    expect(place('lid')).toEqual([90, 0, 0]);
+  });
+
+  it('counts as it stands on the present frame, not at rest', () => {
+    studio.edit('Key', (draft) => {
+      draft.shots['one']!.tracks['nodes/lid/position'] = [{ frame: 1, value: [0, 500, 0], pace: 'linear' }];
+    });
+    pick('lid');
+    pivots.pickPoint();
+    task()!.done({ node: 'lid', point: [10, 520, 0], axis: null });
+    expect(node('lid').pivot).toEqual([10, 20, 0]);
+    expect(place('lid')).toEqual([10, 520, 0]);
+  });
+
+  it('and its axis come from a round face; a face that is not round says so', () => {
+    pick('lid');
+    pivots.pickAxis();
+    expect(task()!.kind).toBe('axis');
+    task()!.done({ node: 'shell', point: [0, 0, 0], axis: null });
+    expect(TestBed.inject(Session).notice()).toContain('not round');
+    const axis = {
+      kind: 'cylinder',
+      point: [100, 5, 0],
+      direction: [0, 0, 1],
+      radius: 3,
+      slope: 0,
+      residual: 0,
+    } as const;
+    task()!.done({ node: 'shell', point: [0, 0, 0], axis: axis as never });
+    expect(node('lid')).toMatchObject({ pivot: [0, 5, 0], axis: [0, 0, 1] });
+  });
+
+  it("goes to another part's centre", () => {
+    pick('lid');
+    pivots.pickPart();
+    task()!.done({ node: 'knob', point: [3, 3, 3], axis: null });
+    expect(place('lid')).toEqual([0, 10, 0]);
+  });
+
+  it('is asked for until the same button is pressed again', () => {
+    pick('lid');
+    pivots.pickPoint();
+    expect(task()!.kind).toBe('point');
+    pivots.pickPart();
+    expect(task()!.kind).toBe('part');
+    pivots.pickPart();
+    expect(task()).toBeNull();
+  });
+});
