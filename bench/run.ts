@@ -10,6 +10,7 @@ const all = [
   'import',
   'meshes',
   'page',
+  'assembly',
   'longTasks',
   'answer',
 ] as const;

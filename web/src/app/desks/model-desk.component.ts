@@ -8,7 +8,9 @@ import {
   inject,
   Injector,
   signal,
+  viewChild,
 } from '@angular/core';
+import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import {
@@ -40,7 +42,14 @@ interface Row {
 /** The parts as a tree: find, select, hide, isolate, rename. */
 @Component({
   selector: 'zr-model-desk',
-  imports: [IconComponent, MatDividerModule, MatMenuModule],
+  imports: [
+    CdkVirtualForOf,
+    CdkVirtualScrollViewport,
+    CdkFixedSizeVirtualScroll,
+    IconComponent,
+    MatDividerModule,
+    MatMenuModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row">
@@ -111,8 +120,16 @@ interface Row {
           <button class="control plain" (click)="parts.renameAll()" title="By a pattern (F2)">Rename…</button>
         </div>
       }
-      <div role="tree" aria-label="Parts" (dragover)="allowDrop($event)" (drop)="drop($event, null)">
-        @for (row of rows(); track row.node.id) {
+      <cdk-virtual-scroll-viewport
+        role="tree"
+        aria-label="Parts"
+        itemSize="32"
+        minBufferPx="3200"
+        maxBufferPx="4800"
+        (dragover)="allowDrop($event)"
+        (drop)="drop($event, null)"
+      >
+        <ng-container *cdkVirtualFor="let row of rows(); trackBy: byNode">
           <div
             class="line"
             role="treeitem"
@@ -183,10 +200,11 @@ interface Row {
               <zr-icon [name]="shown(row.node) ? 'eye' : 'eyeOff'" />
             </button>
           </div>
-        } @empty {
-          <p class="quiet">No part is called that.</p>
-        }
-      </div>
+        </ng-container>
+      </cdk-virtual-scroll-viewport>
+      @if (rows().length === 0) {
+        <p class="quiet">No part is meant by that.</p>
+      }
     } @else {
       <div class="empty">
         <span
@@ -198,6 +216,9 @@ interface Row {
   `,
   styleUrl: './desk.scss',
   styles: `
+    .line {
+      height: 32px;
+    }
     .tools {
       gap: 2px;
     }
@@ -244,6 +265,8 @@ export class ModelDeskComponent {
   private readonly api = inject(Api);
   private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly viewport = viewChild(CdkVirtualScrollViewport);
+  readonly byNode = (_: number, row: Row): string => row.node.id;
   readonly formats = FORMAT_LIST;
   readonly pieceNames = SET_PIECE_NAMES;
   readonly pieces = Object.keys(SET_PIECE_NAMES) as SetPiece['kind'][];
@@ -303,7 +326,11 @@ export class ModelDeskComponent {
   }
 
   private showRow(id: string): void {
-    this.host.nativeElement.querySelector(`[data-node="${id}"]`)?.scrollIntoView({ block: 'nearest' });
+    const row = this.host.nativeElement.querySelector(`[data-node="${id}"]`);
+    if (row) return row.scrollIntoView({ block: 'nearest' });
+    // Of long trees only the rows near what is seen are there.
+    const at = this.rows().findIndex(({ node }) => node.id === id);
+    if (at >= 0) this.viewport()?.scrollToIndex(Math.max(0, at - 3));
   }
 
   readonly partSelected = computed(() => {

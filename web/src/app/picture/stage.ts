@@ -86,6 +86,8 @@ export interface Mark {
 }
 
 const SELECT = 0x4fcfae;
+/** Stands for the finish of parts without one. */
+const NO_FINISH = {};
 const MARK = 0xff9f5a;
 
 /** The sketch picture: parts in plain shading, lamp and camera figures, handles. Draws only when something has changed. */
@@ -109,7 +111,7 @@ export class Stage {
   private readonly handleTarget = new THREE.Object3D();
   private readonly taken = new THREE.Object3D();
   private readonly geometries = new Map<string, THREE.BufferGeometry>();
-  private readonly materials = new Map<string, THREE.MeshPhongMaterial>();
+  private readonly materials = new WeakMap<object, Map<string, THREE.MeshPhongMaterial>>();
   private readonly meshes = new Map<string, THREE.Mesh>();
   private readonly textures = new Map<string, THREE.Texture>();
   /** Models whose meshes are all there, and keys of pieces of them that are being made. */
@@ -459,10 +461,12 @@ export class Stage {
     lit: Shade,
     map: THREE.Texture | null,
   ): THREE.MeshPhongMaterial {
-    const key = JSON.stringify([finish, glow, lit, map?.uuid]);
-    let material = this.materials.get(key);
+    // Finishes that do not move are the same objects on every frame, so that nothing has to be compared.
+    const known = this.materials.get(finish ?? NO_FINISH) ?? new Map<string, THREE.MeshPhongMaterial>();
+    this.materials.set(finish ?? NO_FINISH, known);
+    const key = `${glow}/${lit}/${map?.uuid}`;
+    let material = known.get(key);
     if (material) return material;
-    if (this.materials.size > 500) this.materials.clear();
     const [r, g, b] = finish?.baseColor ?? [0.4, 0.4, 0.4];
     const clear = finish?.transmissionWeight ?? 0;
     const gloss = 1 - (finish?.specularRoughness ?? 0.5);
@@ -483,7 +487,7 @@ export class Stage {
     if (lit === 'hovered' || lit === 'selected')
       material.emissive.lerp(new THREE.Color(SELECT), lit === 'hovered' ? 0.6 : 0.28);
     if (lit === 'dim') Object.assign(material, { transparent: true, opacity: 0.06, depthWrite: false, map: null });
-    this.materials.set(key, material);
+    known.set(key, material);
     return material;
   }
 

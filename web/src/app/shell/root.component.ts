@@ -6,6 +6,7 @@ import { PaletteComponent } from '../commands/palette.component';
 import { DeskPanelComponent } from '../desks/desk-panel.component';
 import { AskDialogComponent } from '../dialogs/ask-dialog.component';
 import { ConflictDialogComponent } from '../dialogs/conflict-dialog.component';
+import { CdkVirtualScrollableElement } from '@angular/cdk/scrolling';
 import { ImportDialogComponent } from '../dialogs/import-dialog.component';
 import { RevisionDialogComponent } from '../dialogs/revision-dialog.component';
 import { Importer } from '../dialogs/importer';
@@ -29,6 +30,7 @@ import { SplitterDirective } from './splitter.directive';
     CardComponent,
     StripComponent,
     PaletteComponent,
+    CdkVirtualScrollableElement,
     ImportDialogComponent,
     RevisionDialogComponent,
     ConflictDialogComponent,

@@ -1,0 +1,18 @@
+import { chromium } from 'playwright';
+import { writeFileSync } from 'fs';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const p = await b.newPage({ viewport: { width: 1280, height: 800 } });
+p.on('pageerror', e => console.log('ERR', e.message));
+await p.goto(process.argv[2]);
+await p.waitForTimeout(3000);
+const t0=Date.now();
+await p.locator('input[type=file]').first().setInputFiles('/tmp/assembly.glb');
+await p.getByRole('button', { name: 'Take it in' }).waitFor({timeout:300000}); console.log('read', Date.now()-t0);
+const c = await p.context().newCDPSession(p); await c.send('Profiler.enable'); await c.send('Profiler.setSamplingInterval',{interval:1000}); await c.send('Profiler.start');
+await p.getByRole('button', { name: 'Take it in' }).click();
+await p.waitForSelector('canvas[data-models]',{timeout:300000}); console.log('models', Date.now()-t0);
+await p.waitForTimeout(15000);
+await p.mouse.click(600,300); await p.waitForTimeout(5000);
+const { profile } = await c.send('Profiler.stop');
+writeFileSync('/tmp/prof/CPU.page.cpuprofile', JSON.stringify(profile));
+await b.close();
