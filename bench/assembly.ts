@@ -5,6 +5,7 @@ import { build } from 'esbuild';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { TorusKnotGeometry } from 'three';
+import type { ProjectDocument } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { writeMeshesGlb } from '@zippy/core/intake';
 import { TestServer } from '../e2e/support/server';
@@ -126,15 +127,14 @@ export default async function assembly(): Promise<void> {
     await page.waitForTimeout(20_000);
     const own = (performance.now() - began) / ((await drawn()) - from);
     await page.keyboard.press('Space');
-    await page.close();
+    const project = new URL(page.url()).pathname.split('/').at(-1)!;
     const code = await build({ stdin: { contents: BARE, resolveDir: import.meta.dirname }, bundle: true, write: false, format: 'iife' }); // prettier-ignore
+    await page.goto('about:blank');
     const bare = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await bare.goto(server.address);
-    const { hash } = await bare.evaluate(async () => {
-      const [entry] = (await (await fetch('/api/projects')).json()) as { id: string }[];
-      const { document } = (await (await fetch(`/api/projects/${entry!.id}`)).json()) as { document: { assets: Record<string, { hash: string }> } }; // prettier-ignore
-      return Object.values(document.assets)[0]!;
-    });
+    const answer = await fetch(`${server.address}/api/projects/${project}`);
+    const { document } = (await answer.json()) as { document: ProjectDocument };
+    const { hash } = Object.values(document.assets).find(({ kind }) => kind === 'model')!;
     await bare.evaluate(code.outputFiles[0]!.text);
     const times = await bare.evaluate(
       ([url, width, height]) =>

@@ -37,6 +37,20 @@ await page.keyboard.press('Home');
 await desk('Model');
 await page.getByRole('treeitem', { name: /Front panel/ }).click();
 await keep('model');
+await page.getByRole('treeitem', { name: /Tuning knob cap/ }).click();
+await page.keyboard.press('f');
+await page.waitForTimeout(1500);
+await page.getByRole('button', { name: 'Round face' }).click();
+const canvas = await page.locator('canvas').first().boundingBox();
+const knob = page.locator('.say', { hasText: 'Round flat face' });
+for (let k = 0; k < 20 && !(await knob.count()); k++) {
+  await page.mouse.move(canvas.x + canvas.width * 0.52 + k, canvas.y + canvas.height * 0.5);
+  await page.waitForTimeout(800);
+}
+await keep('turning-point');
+await page.keyboard.press('Escape');
+await page.keyboard.press('v');
+await page.getByRole('treeitem', { name: /Front panel/ }).click();
 await desk('Finish');
 await keep('finish');
 await desk('Set');
@@ -112,4 +126,13 @@ await page
 await page.getByRole('button', { name: 'Take it in' }).waitFor({ timeout: 240_000 });
 await keep('import');
 await page.getByRole('button', { name: 'Leave out' }).click();
+await page.getByRole('treeitem', { name: /Body/ }).click();
+await page.locator('zr-mesh-report summary').click();
+await page
+  .locator('zr-mesh-report input[type=file]')
+  .setInputFiles(new URL('../demo/made/ferrow-r2-second.step', import.meta.url).pathname);
+await page.getByRole('dialog', { name: 'New revision' }).waitFor({ timeout: 240_000 });
+await page.waitForTimeout(4000);
+await keep('revision');
+await page.getByRole('button', { name: 'Leave the model as it is' }).click();
 await browser.close();

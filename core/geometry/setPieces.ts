@@ -13,8 +13,8 @@ export type PieceShape =
   | { kind: 'frame'; width: number; height: number; bar: number; depth: number; section: 'rectangular' | 'round' }
   | { kind: 'sweep'; width: number; depth: number; height: number; radius: number };
 
-/** Steps round a whole turn, so that a silhouette of a metre stays within a fifth of a millimetre of round. */
-const TURN = 192;
+/** Steps round a whole turn: a silhouette stays within a three-thousandth of its radius of round. */
+const TURN = 128;
 /** Steps round a quarter of a bevel or curve. */
 const QUARTER = 12;
 
@@ -41,7 +41,7 @@ export function pieceMesh(piece: PieceShape): TriangleMesh {
       ]); // prettier-ignore
     }
     case 'sphere':
-      return lathe(arc(0, piece.radius, piece.radius, -Math.PI / 2, Math.PI / 2, QUARTER * 8));
+      return lathe(arc(0, piece.radius, piece.radius, -Math.PI / 2, Math.PI / 2, TURN / 2));
     case 'disc':
       return lathe([[[piece.radius, 0, 0, 1], [Math.min(piece.hole, piece.radius * 0.999), 0, 0, 1]]]); // prettier-ignore
     case 'tube': {
@@ -204,18 +204,21 @@ class Grids {
   }
 
   private triangle(a: number, b: number, c: number): void {
-    const p = this.positions;
-    const same = (i: number, j: number) => [0, 1, 2].every((k) => Math.abs(p[i * 3 + k]! - p[j * 3 + k]!) < 1e-9);
+    const { positions: p, normals: n } = this;
+    const [i, j, k] = [a * 3, b * 3, c * 3];
+    const ux = p[j]! - p[i]!;
+    const uy = p[j + 1]! - p[i + 1]!;
+    const uz = p[j + 2]! - p[i + 2]!;
+    const vx = p[k]! - p[i]!;
+    const vy = p[k + 1]! - p[i + 1]!;
+    const vz = p[k + 2]! - p[i + 2]!;
+    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
     // At the poles of a lathe a side has no length.
-    if (same(a, b) || same(b, c) || same(a, c)) return;
-    const u = [0, 1, 2].map((k) => p[b * 3 + k]! - p[a * 3 + k]!);
-    const v = [0, 1, 2].map((k) => p[c * 3 + k]! - p[a * 3 + k]!);
-    const way = [0, 1, 2].reduce((sum, k) => {
-      const [i, j] = [(k + 1) % 3, (k + 2) % 3];
-      const mean = this.normals[a * 3 + k]! + this.normals[b * 3 + k]! + this.normals[c * 3 + k]!;
-      return sum + (u[i]! * v[j]! - u[j]! * v[i]!) * mean;
-    }, 0);
-    this.indices.push(a, ...(way >= 0 ? [b, c] : [c, b]));
+    if (x * x + y * y + z * z < 1e-24) return;
+    const way =
+      x * (n[i]! + n[j]! + n[k]!) + y * (n[i + 1]! + n[j + 1]! + n[k + 1]!) + z * (n[i + 2]! + n[j + 2]! + n[k + 2]!);
+    if (way >= 0) this.indices.push(a, b, c);
+    else this.indices.push(a, c, b);
     this.faces.push(this.count);
   }
 

@@ -1,5 +1,23 @@
-import { copyOf, lastOrder, meshKey, newId, newNode, subtree, type ProjectDocument, type SceneNode } from '../document';
-import { decompose, IDENTITY, invertTransform, multiplyTransforms, type Transform } from '../geometry';
+import {
+  copyOf,
+  lastOrder,
+  meshKey,
+  meshOfModel,
+  newId,
+  newNode,
+  subtree,
+  type ProjectDocument,
+  type SceneNode,
+} from '../document';
+import {
+  decompose,
+  IDENTITY,
+  invertTransform,
+  multiplyTransforms,
+  sameShape,
+  type ShapeSignature,
+  type Transform,
+} from '../geometry';
 import { placeAimed, unplaceAimed } from './carried';
 import { copyTransforms, evaluateProperties, worldTransforms } from './evaluate';
 
@@ -188,13 +206,29 @@ export function separateCopies(draft: ProjectDocument, id: string): string[] {
   return [id, ...made];
 }
 
-/** Parts that show the same triangles as one of the parts, in the same size, or that wear the same finish. */
-export function partsAlike(document: ProjectDocument, ids: readonly string[], by: 'shape' | 'finish'): string[] {
-  const key = ({ mesh, finish }: SceneNode) => (by === 'finish' ? finish : mesh && meshKey(mesh));
-  const wanted = new Set(ids.flatMap((id) => (document.nodes[id]?.mesh ? [key(document.nodes[id])] : [])));
-  return Object.values(document.nodes)
-    .filter((node) => node.mesh && wanted.has(key(node)))
-    .map((node) => node.id);
+/**
+ * Parts that have the shape and size of one of the parts, or that wear the same finish.
+ * @param shapeOf the signature of a whole mesh of a file, where it is known; without it, only what shows the same mesh is alike
+ */
+export function partsAlike(
+  document: ProjectDocument,
+  ids: readonly string[],
+  by: 'shape' | 'finish',
+  shapeOf: (mesh: { asset: string; index: number }) => ShapeSignature | undefined = () => undefined,
+): string[] {
+  const parts = Object.values(document.nodes).filter((node) => node.mesh);
+  const wanted = parts.filter(({ id }) => ids.includes(id));
+  const wholeShape = ({ mesh }: SceneNode) => {
+    const own = meshOfModel(mesh);
+    return own && !mesh!.faces && !mesh!.joined ? shapeOf(own) : undefined;
+  };
+  const alike = (a: SceneNode, b: SceneNode) => {
+    if (by === 'finish') return a.finish === b.finish;
+    if (!a.scale.every((v, k) => Math.abs(v - b.scale[k]!) < 1e-6)) return false;
+    const [own, other] = [wholeShape(a), wholeShape(b)];
+    return meshKey(a.mesh!) === meshKey(b.mesh!) || (!!own && !!other && sameShape(own, other));
+  };
+  return parts.filter((part) => wanted.some((each) => alike(each, part))).map(({ id }) => id);
 }
 
 /** Names for parts in their order: `#` stands for their number, as many digits as there are signs; `*` for the name they had. */

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, ElementRef, inject } from '@angular/core';
 import { Readiness } from '../state/readiness';
 import { Studio } from '../state/studio';
 import { CameraDeskComponent } from './camera-desk.component';
@@ -73,4 +73,13 @@ import { SetDeskComponent } from './set-desk.component';
 export class DeskPanelComponent {
   readonly studio = inject(Studio);
   readonly readiness = inject(Readiness);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  constructor() {
+    // Each desk begins at its top, wherever the one before was scrolled to.
+    effect(() => {
+      this.studio.desk();
+      this.host.nativeElement.scrollTop = 0;
+    });
+  }
 }

@@ -113,8 +113,19 @@ interface Row {
             <button class="control plain" (click)="parts.split('faces')" title="A part for each face">
               Split faces
             </button>
-            <button class="control plain" (click)="parts.selectAlike('shape')" title="Same shape and size">
+            <button
+              class="control plain"
+              (click)="parts.selectAlike('shape')"
+              title="Select all of the same shape and size"
+            >
               Alike
+            </button>
+            <button
+              class="control plain"
+              (click)="parts.selectAlike('finish')"
+              title="Select all that wear the same finish"
+            >
+              Same finish
             </button>
           }
           <button class="control plain" (click)="parts.renameAll()" title="By a pattern (F2)">Rename…</button>
@@ -219,6 +230,13 @@ interface Row {
     .line {
       height: 32px;
     }
+    /* Long names are cut off instead of widening the panel. */
+    cdk-virtual-scroll-viewport ::ng-deep .cdk-virtual-scroll-content-wrapper {
+      width: 100%;
+    }
+    .row:first-child .control {
+      padding: 0 9px;
+    }
     .tools {
       gap: 2px;
     }
@@ -234,6 +252,10 @@ interface Row {
       margin: 0 2px 0 -2px;
       border-left: 3px solid transparent;
       border-radius: 3px;
+    }
+    /* Where it would cut names short, a count waits until its row is looked at. */
+    .line:not(:hover, [aria-selected='true']) .count {
+      display: none;
     }
     .count {
       color: var(--quiet);

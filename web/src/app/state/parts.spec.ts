@@ -10,6 +10,7 @@ import { Session } from './session';
 import type { Studio } from './studio';
 
 const divide = vi.fn();
+const compareModels = vi.fn();
 let studio: Studio;
 let parts: Parts;
 const pick = (...ids: string[]) => studio.view({ selection: ids.map((id) => ({ kind: 'node', id })) });
@@ -19,7 +20,7 @@ const told = () => TestBed.inject(Session).notice();
 beforeEach(() => {
   vi.stubGlobal('EventSource', class {});
   divide.mockReset();
-  const api = { saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) };
+  const api = { saveEdits: vi.fn().mockResolvedValue({ revision: 2 }), compareModels };
   studio = openStudio(api, [{ provide: MeshLibrary, useValue: { divide } }]);
   parts = TestBed.inject(Parts);
 });
@@ -120,9 +121,18 @@ describe('selected parts', () => {
     expect(told()).toMatch(/Select the part/);
   });
 
-  it('select what is like them', () => {
+  it('select what is like them: of the same finish, or of the same shape under whatever mesh', async () => {
     pick('knob');
-    parts.selectAlike('finish');
+    await parts.selectAlike('finish');
+    expect(studio.selectedNodes()).toEqual(['knob']);
+    expect(told()).toBe('No other part is like this one.');
+    const shape = (area: number) => ({ area, volume: area, moments: [area, area, area] });
+    compareModels.mockResolvedValue({ before: [shape(10), shape(20), shape(20)], after: [] });
+    await parts.selectAlike('shape');
+    expect(studio.selectedNodes()).toEqual(['knob', 'lid']);
+    studio.setProperty('Scale', 'nodes/lid/scale', [2, 2, 2]);
+    pick('knob');
+    await parts.selectAlike('shape');
     expect(studio.selectedNodes()).toEqual(['knob']);
   });
 

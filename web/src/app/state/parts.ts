@@ -2,6 +2,7 @@ import { inject, Injectable, Injector } from '@angular/core';
 import {
   inOrder,
   lastOrder,
+  meshOfModel,
   newCopies,
   newNode,
   newSetPiece,
@@ -12,7 +13,7 @@ import {
   type SetPiece,
   type Vector3,
 } from '@zippy/core/document';
-import { isEmpty } from '@zippy/core/geometry';
+import { isEmpty, type ShapeSignature } from '@zippy/core/geometry';
 import {
   attachNodes,
   duplicateNodes,
@@ -25,6 +26,7 @@ import {
   topmost,
   ungroupNode,
 } from '@zippy/core/motion';
+import { Api } from '../api/api';
 import { Ask } from '../dialogs/ask';
 import { MeshLibrary } from '../picture/mesh-library';
 import { SceneBounds } from './scene-bounds';
@@ -40,6 +42,7 @@ export class Parts {
   private readonly studio = inject(Studio);
   private readonly session = inject(Session);
   private readonly ask = inject(Ask);
+  private readonly api = inject(Api);
   private readonly bounds = inject(SceneBounds);
   private readonly injector = inject(Injector);
 
@@ -153,8 +156,21 @@ export class Parts {
     this.select([node.id]);
   }
 
-  selectAlike(by: 'shape' | 'finish'): void {
-    this.select(partsAlike(this.studio.document(), this.studio.selectedNodes(), by));
+  /** Selects all parts like the selected ones; shapes of different meshes are compared by what turning leaves alone. */
+  async selectAlike(by: 'shape' | 'finish'): Promise<void> {
+    const shapes = new Map<string, ShapeSignature[]>();
+    try {
+      const { nodes } = this.studio.document();
+      const files = new Set(Object.values(nodes).flatMap(({ mesh }) => meshOfModel(mesh)?.asset ?? []));
+      for (const file of by === 'shape' ? files : [])
+        shapes.set(file, (await this.api.compareModels(file, file)).before);
+    } catch (error) {
+      return this.session.tell(error);
+    }
+    const shapeOf = ({ asset, index }: { asset: string; index: number }) => shapes.get(asset)?.[index];
+    const found = partsAlike(this.studio.document(), this.studio.selectedNodes(), by, shapeOf);
+    if (found.length > 0) this.select(found);
+    if (found.length === 1) this.session.tell('No other part is like this one.');
   }
 
   /** Hangs nodes under a group, or under none, where they stand. */
