@@ -129,28 +129,33 @@ export const meshRefSchema = z.union([z.object({ ...meshOfFile, joined }), z.obj
 const count = z.number().int().min(1).max(LIMITS.copies);
 
 /** Copies of a node with all below it; all show the same meshes. See motion/copies.ts. */
-export const copiesSchema = z.object({
-  kind: z.enum(['line', 'grid', 'ring']),
-  /** How many in a line or ring. */
-  count,
-  /** How many in a grid along x, y and z. */
-  counts: z.tuple([count, count, count]),
-  /** Millimetres from one to the next of a line, and between the rows of a grid, along the axes of what the node hangs under. */
-  spacing: vector,
-  /** Of a ring round the node's turning point, millimetres. */
-  radius: z.number().min(0).max(LIMITS.coordinate),
-  /** About which the ring runs, in the space of what the node hangs under. */
-  axis: vector,
-  /** Radians over which the copies of a ring are spread; a whole turn closes it. */
-  angle: finite,
-  /** Copies of a ring turn with it. */
-  facing: z.boolean(),
-  seed: z.number().int().min(0).max(1e9),
-  /** The most by which copies differ at random either way: radians about x, y and z, millimetres, and part of their size. */
-  varyTurn: angles,
-  varyOffset: vector,
-  varyScale: z.number().min(0).max(0.99),
-});
+export const copiesSchema = z
+  .object({
+    kind: z.enum(['line', 'grid', 'ring']),
+    /** How many in a line or ring. */
+    count,
+    /** How many in a grid along x, y and z. */
+    counts: z.tuple([count, count, count]),
+    /** Millimetres from one to the next of a line, and between the rows of a grid, along the axes of what the node hangs under. */
+    spacing: vector,
+    /** Of a ring round the node's turning point, millimetres. */
+    radius: z.number().min(0).max(LIMITS.coordinate),
+    /** About which the ring runs, in the space of what the node hangs under. */
+    axis: vector,
+    /** Radians over which the copies of a ring are spread; a whole turn closes it. */
+    angle: finite,
+    /** Copies of a ring turn with it. */
+    facing: z.boolean(),
+    seed: z.number().int().min(0).max(1e9),
+    /** The most by which copies differ at random either way: radians about x, y and z, millimetres, and part of their size. */
+    varyTurn: angles,
+    varyOffset: vector,
+    varyScale: z.number().min(0).max(0.99),
+  })
+  .refine(({ counts: [x, y, z] }) => x * y * z <= LIMITS.copies, {
+    message: `A grid holds at most ${LIMITS.copies} copies.`,
+    path: ['counts'],
+  });
 
 export const nodeSchema = z.object({
   id,

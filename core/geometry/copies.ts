@@ -41,11 +41,16 @@ export function copyPlaces(copies: CopyLayout): CopyPlace[] {
   });
 }
 
+/** Of one node; the document allows no more, and what is being typed shall not fill the memory. */
+const MOST_COPIES = 10_000;
+
 /** How many copies there are, without reckoning their places. */
 export const copyCount = ({ kind, count, counts }: CopyLayout): number =>
-  kind === 'grid' ? counts[0] * counts[1] * counts[2] : count;
+  Math.min(MOST_COPIES, kind === 'grid' ? counts[0] * counts[1] * counts[2] : count);
 
-function regularPlaces({ kind, count, counts, spacing, ...ring }: CopyLayout): { offset: Vector; turn: Quaternion }[] {
+function regularPlaces(copies: CopyLayout): { offset: Vector; turn: Quaternion }[] {
+  const { kind, counts, spacing, ...ring } = copies;
+  const count = copyCount(copies);
   const still: Quaternion = [0, 0, 0, 1];
   const at = (i: number, j: number, k: number) => ({
     offset: [i * spacing[0], j * spacing[1], k * spacing[2]] as Vector,
@@ -55,8 +60,8 @@ function regularPlaces({ kind, count, counts, spacing, ...ring }: CopyLayout): {
     case 'line':
       return Array.from({ length: count }, (_, k) => at(k, k, k));
     case 'grid': {
-      const [across, up, deep] = counts;
-      const all = Array.from({ length: across * up * deep }, (_, n) => n);
+      const [across, up] = counts;
+      const all = Array.from({ length: count }, (_, n) => n);
       return all.map((n) => at(n % across, Math.floor(n / across) % up, Math.floor(n / (across * up))));
     }
     case 'ring': {

@@ -14,10 +14,11 @@ import {
   invertTransform,
   multiplyTransforms,
   sameShape,
+  subtract,
   type ShapeSignature,
   type Transform,
 } from '../geometry';
-import { evaluateProperties, placeLocally, removeNodes, worldTransforms } from '../motion';
+import { carryPlaces, evaluateProperties, placeLocally, removeNodes, worldTransforms } from '../motion';
 import { importedFinish, treePaths, type ModelTree } from './place';
 import { modelTransforms } from './summary';
 
@@ -265,13 +266,7 @@ function shiftNode(
   const change = multiplyTransforms(multiplyTransforms(root, multiplyTransforms(to, back)), out);
   const before = copyOf(node.position);
   placeLocally(node, multiplyTransforms(inside, multiplyTransforms(change, world.get(node.id)!)));
-  const path = `nodes/${node.id}/position`;
-  const by = node.position.map((v, k) => v - before[k]!);
-  const carry = (place: unknown) => (place as number[]).map((v, k) => v + by[k]!) as [number, number, number];
-  for (const shot of Object.values(draft.shots)) {
-    if (shot.changes[path]) shot.changes[path] = carry(shot.changes[path]);
-    for (const key of shot.tracks[path] ?? []) key.value = carry(key.value);
-  }
+  carryPlaces(draft, node.id, subtract(node.position, before));
 }
 
 function addParts(

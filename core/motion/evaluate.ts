@@ -206,6 +206,20 @@ interface PlacedNode {
   visible: boolean;
 }
 
+/** Copies in copies multiply; more than this of one node are left out, so that no document can fill the memory. */
+const MOST_INSTANCES = 50_000;
+
+function manyInstances(outer: readonly Transform[], own: readonly Transform[]): Transform[] {
+  const made: Transform[] = [];
+  for (const each of outer) {
+    for (const local of own) {
+      if (made.length >= MOST_INSTANCES) return made;
+      made.push(multiplyTransforms(each, local));
+    }
+  }
+  return made;
+}
+
 const WORLD: PlacedNode = { transform: IDENTITY, instances: [IDENTITY], visible: true };
 
 function placeNode(state: Evaluated, node: SceneNode, world: Map<string, PlacedNode>): PlacedNode {
@@ -218,9 +232,7 @@ function placeNode(state: Evaluated, node: SceneNode, world: Map<string, PlacedN
   const plain = !node.copies && parent.instances.length === 1 && parent.instances[0] === parent.transform;
   const placed = {
     transform,
-    instances: plain
-      ? [transform]
-      : parent.instances.flatMap((outer) => copyTransforms(node, spin).map((own) => multiplyTransforms(outer, own))),
+    instances: plain ? [transform] : manyInstances(parent.instances, copyTransforms(node, spin)),
     visible: parent.visible && node.visible,
   };
   world.set(node.id, placed);

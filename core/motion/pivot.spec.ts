@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newDocument, newNode, newShot, type ProjectDocument } from '../document';
+import { checkDocument, newDocument, newNode, newShot, type ProjectDocument } from '../document';
 import { transformPoint, type Vector } from '../geometry';
 import {
   axisInParent,
@@ -12,7 +12,7 @@ import {
 } from './index';
 
 let document: ProjectDocument;
-const close = (v: Vector) => v.map((each) => expect.closeTo(each, 6));
+const close = (v: Vector) => v.map((each) => expect.closeTo(each, 5));
 const place = (of: Vector, frame: number | null = null) => {
   const shot = frame === null ? null : document.shots['s']!;
   return transformPoint(worldTransforms(evaluateProperties(document, shot, frame ?? 1)).get('knob')!, of);
@@ -101,6 +101,18 @@ describe('copies in a frame', () => {
       [0, 0, 0], [10, 0, 0], [20, 0, 0], [0, 100, 0], [10, 100, 0], [20, 100, 0],
     ]); // prettier-ignore
     expect(new Set(instances().map(([instance]) => instance)).size).toBe(6);
+  });
+
+  it('are never so many that they fill the memory, and a grid of too many is refused', () => {
+    const grid = {
+      ...lines(1, [1, 1, 1]),
+      kind: 'grid' as const,
+      counts: [9999, 9999, 9999] as [number, number, number],
+    };
+    document.nodes['body'] = newNode({ id: 'body', copies: grid });
+    document.nodes['knob'] = newNode({ id: 'knob', parent: 'body', mesh, copies: lines(10_000, [1, 0, 0]) });
+    expect(instances()).toHaveLength(50_000);
+    expect(() => checkDocument(structuredClone(document))).toThrow(/counts": A grid holds at most 10000 copies/);
   });
 
   it('are hidden with the node they are of', () => {

@@ -22,15 +22,20 @@ export function setPivot(draft: ProjectDocument, id: string, pivot: Vector, axis
   const shift = node.pivot.map((v, k) => v - pivot[k]!) as Vector3;
   const turned = transformDirection(composeTransform([0, 0, 0], quaternionFromTurn(node.turn), node.scale), shift);
   const by = shift.map((v, k) => v - turned[k]!) as Vector3;
+  node.position = node.position.map((v, k) => v + by[k]!) as Vector3;
+  carryPlaces(draft, id, by);
+  node.pivot = [...pivot];
+  if (axis) node.axis = normalize(axis);
+}
+
+/** Shifts the places that shots give a node, by their changes and keys, as far as the node itself was shifted. */
+export function carryPlaces(draft: ProjectDocument, id: string, by: Vector): void {
   const path = `nodes/${id}/position`;
   const carry = (place: unknown): Vector3 => (place as Vector3).map((v, k) => v + by[k]!) as Vector3;
-  node.position = carry(node.position);
   for (const shot of Object.values(draft.shots)) {
     if (shot.changes[path]) shot.changes[path] = carry(shot.changes[path]);
     for (const key of shot.tracks[path] ?? []) key.value = carry(key.value);
   }
-  node.pivot = [...pivot];
-  if (axis) node.axis = normalize(axis);
 }
 
 /**
@@ -40,9 +45,10 @@ export function setPivot(draft: ProjectDocument, id: string, pivot: Vector, axis
 export function setPivotInWorld(draft: ProjectDocument, id: string, at: Transform, pivot: Vector, axis?: Vector): void {
   const inverse = invertTransform(at);
   if (!inverse) return;
-  // A millionth of a millimetre is nothing but the noise of reckoning.
-  const tidy = (v: Vector) => v.map((each) => Math.round(each * 1e6) / 1e6 + 0) as Vector3;
-  setPivot(draft, id, tidy(transformPoint(inverse, pivot)), axis && tidy(normalize(transformDirection(inverse, axis))));
+  // A millionth of a millimetre, and less still of a direction, is nothing but the noise of reckoning.
+  const tidy = (v: Vector, by: number) => v.map((each) => Math.round(each * by) / by + 0) as Vector3;
+  const direction = axis && tidy(normalize(transformDirection(inverse, axis)), 1e9);
+  setPivot(draft, id, tidy(transformPoint(inverse, pivot), 1e6), direction);
 }
 
 /** A node's axis in the space of what it hangs under, in which moves turn. */

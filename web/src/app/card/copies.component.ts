@@ -43,16 +43,8 @@ const KINDS: { value: Copies['kind'] | ''; label: string }[] = [
       }
     </details>
   `,
+  styleUrl: '../fields/fold.scss',
   styles: `
-    details {
-      padding: 2px 0 8px;
-    }
-    summary {
-      padding: 6px 0;
-      font-weight: 600;
-      font-size: 12px;
-      cursor: pointer;
-    }
     button {
       margin-top: 6px;
     }

@@ -25,15 +25,9 @@ import { Studio } from '../state/studio';
       }
     </details>
   `,
+  styleUrl: '../fields/fold.scss',
   styles: `
-    details {
-      padding: 2px 0 8px;
-    }
     summary {
-      padding: 6px 0;
-      font-weight: 600;
-      font-size: 12px;
-      cursor: pointer;
       list-style: none;
     }
     .ways {

@@ -17,19 +17,10 @@ import { PropertyFieldComponent } from './property-field.component';
       </details>
     }
   `,
+  styleUrl: './fold.scss',
   styles: `
-    details {
-      padding: 2px 0 8px;
-    }
     summary {
-      padding: 6px 0;
-      font-weight: 600;
-      font-size: 12px;
-      cursor: pointer;
       list-style: none;
-    }
-    details:not([open]) summary {
-      color: var(--quiet);
     }
   `,
 })

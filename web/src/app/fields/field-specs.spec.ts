@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import {
+  checkDocument,
   MAP_SLOTS,
+  newCopies,
   newMap,
   lookSchema,
   newCamera,
@@ -9,13 +11,25 @@ import {
   newLight,
   newMove,
   newNode,
+  newSetPiece,
   newShot,
   type Light,
   type MoveKind,
   type ProjectDocument,
+  type SetPiece,
 } from '@zippy/core/document';
+import { evaluateProperties, gripPlace } from '@zippy/core/motion';
 import type { SelectionKind } from '../state/studio.state';
-import { fieldGroups, finishFields, lookFields, mapFields, setFields, type FieldGroup } from './field-specs';
+import {
+  copyFields,
+  fieldGroups,
+  finishFields,
+  lookFields,
+  mapFields,
+  pivotFields,
+  setFields,
+  type FieldGroup,
+} from './field-specs';
 
 const kinds: MoveKind[] = ['turntable', 'orbit', 'glide', 'fade', 'blink'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
@@ -110,5 +124,61 @@ describe('the card', () => {
 
   it('of a move that is gone is empty', () => {
     expect(fieldGroups(document, { kind: 'move', id: 'gone' })).toEqual([]);
+  });
+});
+
+describe('fields of a node', () => {
+  const document = () => {
+    const made = structuredClone(newDocument('Fields'));
+    made.nodes['n'] = newNode({ id: 'n', turn: [0, 1, 0], copies: newCopies({ kind: 'grid' }) });
+    return made;
+  };
+
+  it('keep a grid within the number of copies that a project takes', () => {
+    const draft = document();
+    const counts = copyFields('n', draft.nodes['n']!.copies!).find(({ path }) => path.endsWith('counts'))!;
+    counts.write!(draft, [9000, 1, 3]);
+    expect(draft.nodes['n']!.copies!.counts).toEqual([3333, 1, 3]);
+    counts.write!(draft, [9000, 9000, 2]);
+    const [x, y, z] = draft.nodes['n']!.copies!.counts;
+    expect(x * y * z).toBeLessThanOrEqual(10_000);
+    expect(() => checkDocument(structuredClone(draft))).not.toThrow();
+  });
+
+  it('leave a node where it is when its turning point is typed, and take no axis without a direction', () => {
+    const draft = document();
+    const [point, axis] = pivotFields('n', draft);
+    const place = () => gripPlace(evaluateProperties(draft, null, 1), { collection: 'nodes', id: 'n' })!;
+    point!.write!(draft, [50, 0, 0]);
+    expect(place().map((v) => Math.round(v))).toEqual([27, 0, -42]);
+    axis!.write!(draft, [0, 0, 0]);
+    expect(draft.nodes['n']!.axis).toEqual([0, 1, 0]);
+    axis!.write!(draft, [3, 0, 4]);
+    expect(draft.nodes['n']!.axis).toEqual([0.6, 0, 0.8].map((v) => expect.closeTo(v, 9)));
+  });
+
+  it('are the dimensions of a set piece, and none of a part of a file', () => {
+    const draft = document();
+    const titles = () => fieldGroups(draft, { kind: 'node', id: 'n' }).map(({ title }) => title);
+    expect(titles()).not.toContain('Frame');
+    draft.nodes['n']!.mesh = { piece: newSetPiece('frame', 100) as Extract<SetPiece, { kind: 'frame' }> };
+    const labels = () => fieldGroups(draft, { kind: 'node', id: 'n' }).find(({ title }) => title === 'Frame')!.fields.map(({ label }) => label); // prettier-ignore
+    expect(labels()).toEqual(['Width', 'Height', 'Bar', 'Depth', 'Section']);
+    draft.nodes['n']!.mesh = { piece: { ...newSetPiece('frame', 100), section: 'round' } as SetPiece };
+    expect(labels()).toEqual(['Width', 'Height', 'Bar', 'Section']);
+  });
+
+  it('of lights and cameras hang them on a node where they stand', () => {
+    const draft = document();
+    draft.nodes['n']!.position = [0, 100, 0];
+    const [id] = Object.keys(draft.lights) as [string];
+    const before = structuredClone(draft.lights[id]!);
+    const hangs = fieldGroups(draft, { kind: 'light', id }).flatMap(({ fields }) => fields).find(({ label }) => label === 'Hangs on')!; // prettier-ignore
+    expect(hangs.options!.map(({ label }) => label)).toEqual(['Nothing', 'Group']);
+    hangs.write!(draft, 'n');
+    expect(draft.lights[id]!.parent).toBe('n');
+    expect(draft.lights[id]!.position[1]).toBeCloseTo(before.position[1] - 100, 6);
+    hangs.write!(draft, null);
+    draft.lights[id]!.position.forEach((v, k) => expect(v).toBeCloseTo(before.position[k]!, 6));
   });
 });

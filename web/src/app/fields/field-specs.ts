@@ -389,6 +389,16 @@ export function pivotFields(id: string, document: ProjectDocument): FieldSpec[] 
   ];
 }
 
+/** Rows of a grid with the longest made as short as the limit of copies wants. */
+function withinCopies(counts: Vector3): Vector3 {
+  const longest = counts.indexOf(Math.max(...counts));
+  const others = counts.reduce((product, count, k) => (k === longest ? product : product * count), 1);
+  const most = Math.max(1, Math.floor(LIMITS.copies / others));
+  const within = counts.map((count, k) => (k === longest ? Math.min(count, most) : count)) as Vector3;
+  // Two long rows take another look.
+  return within[0] * within[1] * within[2] > LIMITS.copies ? withinCopies(within) : within;
+}
+
 /** Copies of a node. */
 export function copyFields(id: string, copies: Copies): FieldSpec[] {
   const at = `nodes/${id}/copies`;
@@ -396,7 +406,17 @@ export function copyFields(id: string, copies: Copies): FieldSpec[] {
   const spacing = place(`${at}/spacing`, 'Spacing');
   const regular: Record<Copies['kind'], FieldSpec[]> = {
     line: [count, spacing],
-    grid: [{ ...place(`${at}/counts`, 'Count'), still: true, whole: true, min: 1, max: 1000 }, spacing],
+    grid: [
+      {
+        ...place(`${at}/counts`, 'Count'),
+        still: true,
+        whole: true,
+        min: 1,
+        max: LIMITS.copies,
+        write: (draft, value) => void (draft.nodes[id]!.copies!.counts = withinCopies(value as Vector3)),
+      },
+      spacing,
+    ],
     ring: [
       count,
       number(`${at}/radius`, 'Radius', { unit: 'mm', min: 0, step: 5 }),

@@ -12,16 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
-import {
-  determinant,
-  invertTransform,
-  isEmpty,
-  normalize,
-  transformDirection,
-  transformPoint,
-  unite,
-  type Bounds,
-} from '@zippy/core/geometry';
+import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import {
   carried,
   gripPlace,
@@ -36,7 +27,7 @@ import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
-import { PickingTask, type PickedPlace, type Picking } from '../state/picking';
+import { PickingTask, type Picking } from '../state/picking';
 import { SceneBounds } from '../state/scene-bounds';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
@@ -48,14 +39,11 @@ import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
 import type { Grade } from '../state/studio.state';
-import { sayAxis } from './say-axis';
-import type { GripDrag, GripMode, Mark, Pick, Stage } from './stage';
+import { surveyPick, type Surveyed } from './survey';
+import type { GripDrag, GripMode, Pick, Stage } from './stage';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
 const MOST_TRACED_WIDTH = 960;
-
-/** How near in pixels corners, middles and round edges draw a picked place to them. */
-const SNAP_PIXELS = 12;
 
 const VIEWS: { name: string; from: Vector3 }[] = [
   { name: 'Front view', from: [0, 0.12, 1] },
@@ -360,6 +348,12 @@ export class PictureComponent {
     }
   }
 
+  private async survey(event: PointerEvent, kind: Picking['kind']): Promise<Surveyed | null> {
+    const hit = this.pickAt(event);
+    const name = hit && this.studio.document().nodes[hit.node]?.name;
+    return hit && surveyPick(this.library, hit, kind, name ?? '');
+  }
+
   /** Ends what waits for a click without one. */
   stopPicking(): void {
     this.picking.task.set(null);
@@ -378,52 +372,6 @@ export class PictureComponent {
     } catch (error) {
       this.session.tell(error);
     }
-  }
-
-  /** What is under the pointer: place, axis, what to point out and how to say it. */
-  private async survey(
-    event: PointerEvent,
-    kind: Picking['kind'],
-  ): Promise<{ place: PickedPlace; mark: Mark | null; said: string } | null> {
-    const hit = this.pickAt(event);
-    if (!hit) return null;
-    const name = this.studio.document().nodes[hit.node]?.name ?? '';
-    if (kind === 'part') return { place: { node: hit.node, point: hit.point, axis: null }, mark: null, said: name };
-    const inverse = invertTransform(hit.drawn);
-    if (!inverse) return null;
-    const grow = Math.cbrt(Math.abs(determinant(hit.transform)));
-    const reach = (SNAP_PIXELS * hit.pixel) / grow;
-    const { snapped, axis } = await this.library.survey(
-      hit.mesh,
-      hit.triangle,
-      transformPoint(inverse, hit.point),
-      reach,
-    );
-    const worldAxis = axis && {
-      ...axis,
-      point: transformPoint(hit.transform, axis.point),
-      direction: normalize(transformDirection(hit.transform, axis.direction)),
-      radius: axis.radius * grow,
-      residual: axis.residual * grow,
-    };
-    const point = transformPoint(hit.transform, snapped.point);
-    const place = { node: hit.node, point, axis: worldAxis };
-    if (kind === 'axis') return { place, ...sayAxis(worldAxis) };
-    const ring = snapped.circle && {
-      axis: normalize(transformDirection(hit.transform, snapped.circle.axis)),
-      radius: snapped.circle.radius * grow,
-    };
-    const said = {
-      corner: 'Corner',
-      middle: 'Middle of an edge',
-      circle: 'Centre of a round edge',
-      surface: 'Surface',
-    };
-    return {
-      place,
-      mark: { point, ...(ring ? { ring } : {}) },
-      said: `${said[snapped.kind]}${ring ? `, radius ${ring.radius.toFixed(2)} mm` : ''} · ${name}`,
-    };
   }
 
   press(event: PointerEvent): void {

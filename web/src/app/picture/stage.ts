@@ -3,13 +3,10 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import {
-  mapMatrix,
   meshAssets,
   meshKey,
   meshOfModel,
   type Camera,
-  type Finish,
-  type FinishMap,
   type Light,
   type MeshRef,
   type Vector3,
@@ -25,8 +22,9 @@ import {
   boundsOfPositions,
 } from '@zippy/core/geometry';
 import { partMesh, type FrameState, type PartState } from '@zippy/core/motion';
-import { lightColor } from '@zippy/core/optics';
+import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from './mesh-library';
+import { SketchMaterials, type Shade } from './sketch-materials';
 
 /** What the stage shows besides the frame. */
 export interface StageView {
@@ -78,16 +76,7 @@ export interface Pick {
   distance: number;
 }
 
-/** A place in the world that is pointed out, with a line through it or a ring round it. */
-export interface Mark {
-  point: Vector3;
-  line?: { direction: Vector3; length: number };
-  ring?: { axis: Vector3; radius: number };
-}
-
 const SELECT = 0x4fcfae;
-/** Stands for the finish of parts without one. */
-const NO_FINISH = {};
 const MARK = 0xff9f5a;
 
 /** The sketch picture: parts in plain shading, lamp and camera figures, handles. Draws only when something has changed. */
@@ -111,9 +100,8 @@ export class Stage {
   private readonly handleTarget = new THREE.Object3D();
   private readonly taken = new THREE.Object3D();
   private readonly geometries = new Map<string, THREE.BufferGeometry>();
-  private readonly materials = new WeakMap<object, Map<string, THREE.MeshPhongMaterial>>();
+  private readonly materials = new SketchMaterials(() => this.draw());
   private readonly meshes = new Map<string, THREE.Mesh>();
-  private readonly textures = new Map<string, THREE.Texture>();
   /** Models whose meshes are all there, and keys of pieces of them that are being made. */
   private readonly loaded = new Set<string>();
   private readonly making = new Set<string>();
@@ -444,7 +432,12 @@ export class Stage {
       const map = finish?.maps.baseColor;
       const hash = map && pictures[map.picture];
       if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
-      mesh.material = this.materialOf(finish, part.glow, lit, map && hash ? this.textureOf(map, hash) : null);
+      mesh.material = this.materials.of(
+        finish,
+        part.glow,
+        lit,
+        map && hash ? this.materials.textureOf(map, hash) : null,
+      );
       seen.add(part.instance);
     }
     for (const [instance, mesh] of this.meshes) {
@@ -453,59 +446,6 @@ export class Stage {
       this.shown.delete(mesh);
       this.meshes.delete(instance);
     }
-  }
-
-  private materialOf(
-    finish: Finish | undefined,
-    glow: number,
-    lit: Shade,
-    map: THREE.Texture | null,
-  ): THREE.MeshPhongMaterial {
-    // Finishes that do not move are the same objects on every frame, so that nothing has to be compared.
-    const known = this.materials.get(finish ?? NO_FINISH) ?? new Map<string, THREE.MeshPhongMaterial>();
-    this.materials.set(finish ?? NO_FINISH, known);
-    const key = `${glow}/${lit}/${map?.uuid}`;
-    let material = known.get(key);
-    if (material) return material;
-    const [r, g, b] = finish?.baseColor ?? [0.4, 0.4, 0.4];
-    const clear = finish?.transmissionWeight ?? 0;
-    const gloss = 1 - (finish?.specularRoughness ?? 0.5);
-    material = new THREE.MeshPhongMaterial({
-      color: new THREE.Color(r, g, b),
-      specular: new THREE.Color().setScalar(0.05 + 0.25 * (finish?.baseMetalness ?? 0)),
-      shininess: 8 + gloss * 60,
-      transparent: clear > 0.1,
-      opacity: 1 - clear * 0.72,
-      side: THREE.DoubleSide,
-      map,
-    });
-    if (clear > 0.1 && finish) material.color.setRGB(...finish.transmissionColor);
-    if (finish && finish.emissionPower * glow > 0) {
-      const power = Math.min(1, 0.25 + Math.log10(1 + finish.emissionPower * glow) * 0.55);
-      material.emissive.setRGB(...lightColor(finish.emissionKelvin, finish.emissionColor)).multiplyScalar(power * 0.7);
-    }
-    if (lit === 'hovered' || lit === 'selected')
-      material.emissive.lerp(new THREE.Color(SELECT), lit === 'hovered' ? 0.6 : 0.28);
-    if (lit === 'dim') Object.assign(material, { transparent: true, opacity: 0.06, depthWrite: false, map: null });
-    known.set(key, material);
-    return material;
-  }
-
-  /** The colour picture of a finish, placed as its map says; it appears when it has come. */
-  private textureOf(map: FinishMap, hash: string): THREE.Texture {
-    const matrix = mapMatrix(map);
-    const key = `${hash}/${matrix.join()}`;
-    let texture = this.textures.get(key);
-    if (texture) return texture;
-    texture = new THREE.TextureLoader().load(`/api/blobs/${hash}`, () => this.draw());
-    texture.colorSpace = map.coding === 'srgb' ? THREE.SRGBColorSpace : THREE.NoColorSpace;
-    texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
-    texture.flipY = false;
-    texture.matrixAutoUpdate = false;
-    const [a, b, c, d, e, f] = matrix;
-    texture.matrix.set(a, b, c, d, e, f, 0, 0, 1);
-    this.textures.set(key, texture);
-    return texture;
   }
 
   /** Makes the geometry of set pieces, of some faces or of joined parts, once the models they are of are there. */
@@ -579,12 +519,7 @@ export class Stage {
       this.figures.add(...markFigures(mark, SELECT, this.camera().position));
     }
     for (const { id, transform } of helpers) {
-      const cross = new THREE.LineSegments(
-        new THREE.BufferGeometry().setFromPoints(
-          [0, 1, 2].flatMap((k) => [-HELPER, HELPER].map((v) => new THREE.Vector3().setComponent(k, v))),
-        ),
-        new THREE.LineBasicMaterial({ color: selected?.id === id ? SELECT : 0x9aa0a6 }),
-      );
+      const cross = helperFigure(selected?.id === id ? SELECT : 0x9aa0a6);
       cross.matrixAutoUpdate = false;
       cross.matrix.set(...rows(transform));
       this.figures.add(cross);
@@ -628,8 +563,6 @@ export class Stage {
   }
 }
 
-type Shade = 'plain' | 'selected' | 'hovered' | 'dim';
-
 /** A part's transform with the part moved away from the middle of all. */
 function drawnApart(part: PartState, { by, center, middles }: NonNullable<StageView['apart']>): Transform {
   const middle = middles.get(part.instance);
@@ -637,61 +570,6 @@ function drawnApart(part: PartState, { by, center, middles }: NonNullable<StageV
   return part.transform.map((v, k) =>
     k % 4 === 3 ? v + (middle[(k - 3) / 4]! - center[(k - 3) / 4]!) * by : v,
   ) as unknown as Transform;
-}
-
-/** Half the length of a helper's arms in millimetres. */
-const HELPER = 14;
-
-/** Figures that point something out, drawn over everything, as large from wherever it is seen. */
-function markFigures({ point, line, ring }: Mark, color: number, eye: THREE.Vector3): THREE.Object3D[] {
-  const place = new THREE.Vector3(...point);
-  const over = { color, depthTest: false, transparent: true };
-  const dot = new THREE.Mesh(new THREE.SphereGeometry(1, 12, 8), new THREE.MeshBasicMaterial(over));
-  dot.position.copy(place);
-  dot.scale.setScalar(place.distanceTo(eye) * 0.004);
-  const figures: THREE.Object3D[] = [dot];
-  if (line) {
-    const half = new THREE.Vector3(...line.direction).multiplyScalar(line.length / 2);
-    const ends = new THREE.BufferGeometry().setFromPoints([place.clone().sub(half), place.clone().add(half)]);
-    const dashes = { dashSize: line.length / 40, gapSize: line.length / 80 };
-    figures.push(new THREE.Line(ends, new THREE.LineDashedMaterial({ ...over, ...dashes })).computeLineDistances());
-  }
-  if (ring) {
-    const round = new THREE.LineLoop(
-      new THREE.BufferGeometry().setFromPoints(new THREE.EllipseCurve(0, 0, ring.radius, ring.radius).getPoints(64)),
-      new THREE.LineBasicMaterial(over),
-    );
-    round.position.copy(place);
-    round.quaternion.setFromUnitVectors(new THREE.Vector3(0, 0, 1), new THREE.Vector3(...ring.axis).normalize());
-    figures.push(round);
-  }
-  for (const each of figures) each.renderOrder = 10;
-  return figures;
-}
-
-/** Lines of a lamp that shines along its z axis. */
-function lampOutline(light: Light): THREE.BufferGeometry {
-  switch (light.kind) {
-    case 'panel':
-      return new THREE.EdgesGeometry(new THREE.PlaneGeometry(light.width, light.height));
-    case 'disc':
-      return new THREE.EdgesGeometry(new THREE.CircleGeometry(light.radius, 32));
-    case 'tube':
-      return new THREE.EdgesGeometry(
-        new THREE.CylinderGeometry(light.radius, light.radius, light.width, 8).rotateZ(Math.PI / 2),
-      );
-    case 'spot': {
-      const length = light.radius * 3;
-      const mouth = light.radius + length * Math.tan(Math.min(1.2, light.coneAngle / 2));
-      return new THREE.EdgesGeometry(
-        new THREE.CylinderGeometry(mouth, light.radius, length, 12, 1, true)
-          .rotateX(Math.PI / 2)
-          .translate(0, 0, length / 2),
-      );
-    }
-    default:
-      return new THREE.WireframeGeometry(new THREE.SphereGeometry(light.radius, 10, 6));
-  }
 }
 
 /** Puts a camera where one of the document stands; `margin` 1 shows just the film's frame from top to bottom. */
