@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { transformPoint, type TriangleMesh } from '@zippy/core/geometry';
+import { transformPoint, transformDirection, type TriangleMesh } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 
 /** Compiles a reference program of this folder; null, and says so, where Embree is not installed. */
@@ -29,4 +29,17 @@ export function worldTriangles(state: FrameState, meshes: readonly TriangleMesh[
     }
   }
   return new Float32Array(triangles);
+}
+
+/** Normals of all corners in the same order; parts here are moved and turned only. */
+export function worldNormals(state: FrameState, meshes: readonly TriangleMesh[]): Float32Array {
+  const all: number[] = [];
+  for (const part of state.parts) {
+    const { normals, indices } = meshes[meshOfModel(part.mesh)!.index]!;
+    for (const index of indices) {
+      const at = index * 3;
+      all.push(...transformDirection(part.transform, [normals[at]!, normals[at + 1]!, normals[at + 2]!]));
+    }
+  }
+  return new Float32Array(all);
 }

@@ -1,6 +1,7 @@
-// Reference: a minimal path tracer over Embree's single rays, one thread: diffuse under a rough dielectric layer, one panel and
-// even surroundings, one light sample a vertex with multiple importance sampling, the kernel's depth and roulette. Reads
-// triangles (9 floats each) and the scene (see paths.ts); prints seconds and the mean of the film.
+// Reference: a minimal path tracer over Embree's single rays, one thread: the kernel's glossy base (a rough dielectric layer over
+// diffuse, joined by directional albedo) on blended normals, one panel and even surroundings, one light sample a vertex with
+// multiple importance sampling, the kernel's depth and roulette. Reads triangles (9 floats each), their normals (9 each) and the
+// scene (see paths.ts); prints seconds and the mean of the film.
 #include "embreeScene.h"
 #include <chrono>
 #include <cmath>
@@ -38,20 +39,54 @@ static inline float spread(V h) {
   return 1 / (PI * alpha * alpha * t * t);
 }
 
+/** A microfacet normal visible from `wo` (Heitz, Sampling the GGX Distribution of Visible Normals, 2018). */
+static inline V visibleNormal(V wo, float u, float v) {
+  V h = unit({alpha * wo.x, alpha * wo.y, wo.z});
+  float l = h.x * h.x + h.y * h.y;
+  V t1 = l > 0 ? V{-h.y, h.x, 0} * (1 / sqrtf(l)) : V{1, 0, 0}, t2 = cross(h, t1);
+  float r = sqrtf(u), phi = 2 * PI * v, p1 = r * cosf(phi), p2 = r * sinf(phi), q = 0.5f * (1 + h.z);
+  p2 = (1 - q) * sqrtf(1 - p1 * p1) + q * p2;
+  V m = t1 * p1 + t2 * p2 + h * sqrtf(fmaxf(0, 1 - p1 * p1 - p2 * p2));
+  return unit({alpha * m.x, alpha * m.y, fmaxf(0, m.z)});
+}
+
+static const int STEPS = 64;
+/** What the layer reflects of light under a cosine, from 0 to 1, and the cosine-weighted mean. */
+static float table[STEPS + 1], mean_ = 0;
+static void fillTable() {
+  for (int k = 0; k <= STEPS; k++) {
+    float c = fmaxf(0.01f, float(k) / STEPS), sum = 0;
+    V wo = {sqrtf(fmaxf(0, 1 - c * c)), 0, c};
+    for (int j = 0; j < 4096; j++) {
+      V m = visibleNormal(wo, (j + 0.5f) / 4096, fmodf(j * 0.61803398875f, 1));
+      V wi = m * (2 * dot(wo, m)) - wo;
+      if (wi.z > 0) sum += fresnel(dot(wo, m)) * (1 + lambda(wo)) / (1 + lambda(wo) + lambda(wi));
+    }
+    table[k] = sum / 4096;
+  }
+  for (int k = 0; k < STEPS; k++) mean_ += (k + 0.5f) / STEPS * (table[k] + table[k + 1]) / STEPS;
+}
+static inline float layer(float c) {
+  float x = fminf(c, 0.999999f) * STEPS;
+  int k = x;
+  return table[k] + (x - k) * (table[k + 1] - table[k]);
+}
+
 /** Scattering times cosine, and its density. */
 static inline float evaluate(V wo, V wi, float specular, float& pdf) {
   pdf = 0;
   if (wi.z <= 0 || wo.z <= 0) return 0;
   V h = unit(wo + wi);
   float lo = lambda(wo), f = fresnel(dot(wo, h)), d = spread(h);
-  float value = f * d / (4 * wo.z * (1 + lo + lambda(wi))) + (1 - fresnel(wo.z)) * albedo / PI * wi.z;
+  float value = f * d / (4 * wo.z * (1 + lo + lambda(wi))) + (1 - layer(wo.z)) * (1 - layer(wi.z)) / (1 - mean_) * albedo / PI * wi.z;
   pdf = specular * d / ((1 + lo) * 4 * wo.z) + (1 - specular) * wi.z / PI;
   return value;
 }
 
 int main(int, char** argv) {
   auto triangles = read(argv[1]);
-  auto s = read(argv[2]);
+  auto normals = read(argv[2]);
+  auto s = read(argv[3]);
   RTCDevice device = rtcNewDevice("threads=1");
   RTCScene scene = buildScene(device, triangles);
 
@@ -61,6 +96,7 @@ int main(int, char** argv) {
   V lamp = {s[18], s[19], s[20]}, lampU = {s[21], s[22], s[23]}, lampV = {s[24], s[25], s[26]}, shine = {s[27], s[28], s[29]};
   V sky = {s[30], s[31], s[32]};
   albedo = s[33], alpha = s[34] * s[34], index_ = s[35];
+  fillTable();
   float lampArea = 4 * sqrtf(dot(lampU, lampU) * dot(lampV, lampV));
   V lampNormal = unit(cross(lampU, lampV));
   RTCIntersectContext context;
@@ -95,14 +131,18 @@ int main(int, char** argv) {
           break;
         }
         if (bounce >= depth) break;
-        V p = o + d * hit.ray.tfar, normal = unit({hit.hit.Ng_x, hit.hit.Ng_y, hit.hit.Ng_z});
-        if (dot(normal, d) > 0) normal = normal * -1;
+        V p = o + d * hit.ray.tfar, flat = unit({hit.hit.Ng_x, hit.hit.Ng_y, hit.hit.Ng_z});
+        if (dot(flat, d) > 0) flat = flat * -1;
+        const V* n = (const V*)&normals[hit.hit.primID * 9];
+        V normal = unit(n[0] * (1 - hit.hit.u - hit.hit.v) + n[1] * hit.hit.u + n[2] * hit.hit.v);
+        if (dot(normal, flat) < 0) normal = normal * -1;
+        if (-dot(normal, d) < 0.01f) normal = flat;
         float eps = 5e-4f + 1.5e-6f * fmaxf(fabsf(p.x), fmaxf(fabsf(p.y), fabsf(p.z)));
-        o = p + normal * eps;
+        o = p + flat * eps;
         float sign = copysignf(1, normal.z), a = -1 / (sign + normal.z), b = normal.x * normal.y * a;
         V tx = {1 + sign * normal.x * normal.x * a, sign * b, -sign * normal.x}, ty = {b, sign + normal.y * normal.y * a, -normal.y};
         V wo = {-dot(d, tx), -dot(d, ty), -dot(d, normal)};
-        float f = fresnel(wo.z), specular = f / (f + (1 - f) * albedo);
+        float f = layer(wo.z), specular = f / (f + (1 - f) * albedo);
         // One light, chosen evenly from the two.
         V towards, light;
         float distance, chance;
@@ -123,20 +163,13 @@ int main(int, char** argv) {
         }
         V wi = {dot(towards, tx), dot(towards, ty), dot(towards, normal)};
         float pdf, value = evaluate(wo, wi, specular, pdf);
-        if (value > 0 && light.x > 0) {
+        if (value > 0 && light.x > 0 && dot(towards, flat) > 0) {
           RTCRay shadow = {o.x, o.y, o.z, 0, towards.x, towards.y, towards.z, 0, distance, 0xffffffffu, 0, 0};
           rtcOccluded1(scene, &context, &shadow);
           if (shadow.tfar > 0) sum = sum + through * light * (value / (chance + pdf));
         }
         if (draw() < specular) {
-          // Visible normals (Heitz, Sampling the GGX Distribution of Visible Normals, 2018).
-          V h = unit({alpha * wo.x, alpha * wo.y, wo.z});
-          float l = h.x * h.x + h.y * h.y;
-          V t1 = l > 0 ? V{-h.y, h.x, 0} * (1 / sqrtf(l)) : V{1, 0, 0}, t2 = cross(h, t1);
-          float r = sqrtf(draw()), phi = 2 * PI * draw(), p1 = r * cosf(phi), p2 = r * sinf(phi), q = 0.5f * (1 + h.z);
-          p2 = (1 - q) * sqrtf(1 - p1 * p1) + q * p2;
-          V m = t1 * p1 + t2 * p2 + h * sqrtf(fmaxf(0, 1 - p1 * p1 - p2 * p2));
-          m = unit({alpha * m.x, alpha * m.y, fmaxf(0, m.z)});
+          V m = visibleNormal(wo, draw(), draw());
           wi = m * (2 * dot(wo, m)) - wo;
         } else {
           float u = draw(), r = sqrtf(u), phi = 2 * PI * draw();
@@ -147,6 +180,7 @@ int main(int, char** argv) {
         through = through * (value / pdf);
         density = pdf;
         d = tx * wi.x + ty * wi.y + normal * wi.z;
+        if (dot(d, flat) <= 0) break;
         if (bounce > 2) {
           float live = fminf(0.95f, fmaxf(through.x, fmaxf(through.y, through.z)));
           if (draw() >= live) break;

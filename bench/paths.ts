@@ -9,12 +9,12 @@ import { readMeshesGlb } from '@zippy/core/intake';
 import { evaluate } from '@zippy/core/motion';
 import { lampRadiance, lightColor, tanHalfWidth } from '@zippy/core/optics';
 import { defaultRenderSettings } from '@zippy/core/trace';
-import { compileReference, worldTriangles } from './embree';
+import { compileReference, worldNormals, worldTriangles } from './embree';
 import { demoScene, made } from './demoScene';
 import { figure, median } from './figure';
 import { LocalTracer } from './localTracer';
 
-const RUNS = 5;
+const RUNS = 15;
 const SIZE = { width: 320, height: 180, samples: 8, depth: 8 };
 
 export default async function paths(): Promise<void> {
@@ -75,9 +75,11 @@ export default async function paths(): Promise<void> {
   );
   const triangles = join(reference.folder, 'triangles');
   writeFileSync(triangles, worldTriangles(state, meshes));
+  const normals = join(reference.folder, 'normals');
+  writeFileSync(normals, worldNormals(state, meshes));
   const ratios: number[] = [];
   for (let run = 0; run < RUNS; run++) {
-    const [seconds, mean] = execFileSync(reference.program, [triangles, scene], { encoding: 'utf8' })
+    const [seconds, mean] = execFileSync(reference.program, [triangles, normals, scene], { encoding: 'utf8' })
       .split(' ')
       .map(Number);
     const again = await tracer.load(state, { ...defaultRenderSettings(), ...SIZE, speckLimit: 0, seed: run });

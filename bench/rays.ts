@@ -8,7 +8,6 @@ import { readMeshesGlb } from '@zippy/core/intake';
 import { evaluate, type FrameState } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { KernelHeap } from '@zippy/kernel/host';
-import { BLOCK_SIZE, NODE_SIZE } from '@zippy/kernel/layout';
 import { demoScene, made } from './demoScene';
 import { compileReference, worldTriangles } from './embree';
 import { figure, median } from './figure';
@@ -143,11 +142,10 @@ function buildSeconds({ kernel, memory }: LocalTracer, meshes: TriangleMesh[]): 
     const top = heap.top;
     const count = mesh.indices.length / 3;
     const [positions, indices] = [heap.copy(mesh.positions), heap.copy(mesh.indices)];
-    const nodes = heap.allocate(kernel.treeNodeBound(count) * NODE_SIZE);
-    const blocks = heap.allocate(Math.max(1, count) * BLOCK_SIZE);
+    const tree = heap.allocate(kernel.treeBound(count));
     const scratch = heap.allocate(kernel.treeScratchSize(count));
     const start = performance.now();
-    kernel.buildMeshTree(positions, indices, count, nodes, blocks, scratch);
+    kernel.buildMeshTree(positions, indices, count, tree, scratch);
     seconds += (performance.now() - start) / 1000;
     heap.shrinkTo(top);
   }

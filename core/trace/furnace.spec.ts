@@ -53,6 +53,25 @@ describe('a white furnace', () => {
     for (const part of await inFurnace(finish)) expect(Math.abs(part - 1)).toBeLessThan(slack);
   });
 
+  it.each<[string, Partial<Finish>]>([
+    ['matte white', matte],
+    ['glossy white', { baseColor: white, specularRoughness: 0.3 }],
+    ['a polished perfect metal', { ...metal, specularRoughness: 0.1 }],
+  ])('gets all back from %s under a thin clear wall that shadow rays pass', async (_, finish) => {
+    const { mean } = await renderScene(
+      {
+        parts: [
+          { mesh: sphere(20), finish },
+          { mesh: sphere(21), finish: { ...glass, specularRoughness: 0, thinWalled: true } },
+        ],
+        camera: { focalLength: 200 },
+        set: (set) => (set.surroundings.color = white),
+      },
+      { samples: 512, depth: 64 },
+    );
+    for (const part of mean) expect(Math.abs(part - 1)).toBeLessThan(0.005);
+  });
+
   it('gets nearly all back from white wax, whose walk below the surface is cut off in the end', async () => {
     for (const part of await inFurnace({ ...wax, subsurfaceRadius: 1 }, 128)) {
       expect(part).toBeGreaterThan(0.93);

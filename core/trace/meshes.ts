@@ -1,7 +1,5 @@
 import {
-  BLOCK_SIZE,
   MESH_AREA,
-  MESH_BLOCKS,
   MESH_CDF,
   MESH_HIGH,
   MESH_INDICES,
@@ -12,7 +10,6 @@ import {
   MESH_SIZE,
   MESH_TRIANGLES,
   MESH_UVS,
-  NODE_SIZE,
 } from '@zippy/kernel/layout';
 import { boundsOfPositions, type Bounds, type TriangleMesh } from '../geometry';
 import type { KernelExports, KernelHeap } from '@zippy/kernel/host';
@@ -35,21 +32,20 @@ export function loadMesh(kernel: KernelExports, heap: KernelHeap, mesh: Triangle
   const uvs = mesh.uvs ? heap.copy(mesh.uvs) : 0;
   const { table, area } = areaTable(mesh);
   const cdf = heap.copy(table);
-  const nodes = heap.allocate(kernel.treeNodeBound(triangles) * NODE_SIZE);
   // Leaves hold one to four triangles: room for the worst case is taken, what is left over is given back.
-  const blocks = heap.allocate(Math.max(1, triangles) * BLOCK_SIZE);
+  const bound = kernel.treeBound(triangles);
+  const tree = heap.allocate(bound);
   const scratch = heap.allocate(kernel.treeScratchSize(triangles));
-  const count = kernel.buildMeshTree(positions, indices, triangles, nodes, blocks, scratch);
-  if (count > kernel.treeNodeBound(triangles)) throw new Error(`a tree of ${count} nodes outgrew its room`);
-  heap.shrinkTo(blocks + Math.max(1, kernel.lastBlockCount()) * BLOCK_SIZE);
+  const used = kernel.buildMeshTree(positions, indices, triangles, tree, scratch);
+  if (used > bound) throw new Error(`a tree of ${used} bytes outgrew its room`);
+  heap.shrinkTo(tree + used);
   const bounds = boundsOfPositions(mesh.positions);
   const { u32, f32 } = heap.views();
   u32[(at + MESH_POSITIONS) / 4] = positions;
   u32[(at + MESH_NORMALS) / 4] = normals;
   u32[(at + MESH_INDICES) / 4] = indices;
   u32[(at + MESH_TRIANGLES) / 4] = triangles;
-  u32[(at + MESH_ROOT) / 4] = nodes;
-  u32[(at + MESH_BLOCKS) / 4] = blocks;
+  u32[(at + MESH_ROOT) / 4] = tree;
   f32.set(bounds.low, (at + MESH_LOW) / 4);
   f32.set(bounds.high, (at + MESH_HIGH) / 4);
   u32[(at + MESH_CDF) / 4] = cdf;

@@ -14,14 +14,12 @@ export interface LoadedSky {
   mean: number;
 }
 
-/** The same colour from everywhere. */
-export function plainSky([r, g, b]: readonly [number, number, number]): SkyPicture {
-  const width = 32;
-  const height = 16;
-  const pixels = new Float32Array(width * height * 3);
-  for (let k = 0; k < pixels.length; k += 3) pixels.set([r, g, b], k);
-  return { width, height, pixels };
-}
+/** The same colour from everywhere: one pixel, which the kernel neither looks up nor chooses from. */
+export const plainSky = (color: readonly [number, number, number]): SkyPicture => ({
+  width: 1,
+  height: 1,
+  pixels: new Float32Array(color),
+});
 
 /** Copies surroundings into kernel memory with the tables from which bright places are chosen. */
 export function loadSky(kernel: KernelExports, heap: KernelHeap, { width, height, pixels }: SkyPicture): LoadedSky {

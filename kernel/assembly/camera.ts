@@ -1,5 +1,6 @@
 // Rays that leave the camera.
 
+import { turn, turnCosine, turnSine } from './angle';
 import {
   CAMERA_FOCUS,
   CAMERA_FORWARD,
@@ -51,18 +52,22 @@ function sampleAperture(scene: usize, u: f32, v: f32): void {
   const blades = load<u32>(scene, SCENE_BLADES);
   if (blades < 3) {
     const r = sqrt<f32>(u);
-    apertureX = r * Mathf.cos(TWO * PI * v);
-    apertureY = r * Mathf.sin(TWO * PI * v);
+    turn(v);
+    apertureX = r * turnCosine;
+    apertureY = r * turnSine;
     return;
   }
   const wedge = v * <f32>blades;
   const k = floor(wedge);
   const r = sqrt<f32>(u);
   const along = wedge - k;
-  const a0 = (TWO * PI * k) / <f32>blades + load<f32>(scene, SCENE_BLADE_TURN);
-  const a1 = a0 + (TWO * PI) / <f32>blades;
-  apertureX = r * (Mathf.cos(a0) * (ONE - along) + Mathf.cos(a1) * along);
-  apertureY = r * (Mathf.sin(a0) * (ONE - along) + Mathf.sin(a1) * along);
+  const corner = k / <f32>blades + load<f32>(scene, SCENE_BLADE_TURN) / (TWO * PI);
+  turn(corner);
+  apertureX = r * turnCosine * (ONE - along);
+  apertureY = r * turnSine * (ONE - along);
+  turn(corner + ONE / <f32>blades);
+  apertureX += r * turnCosine * along;
+  apertureY += r * turnSine * along;
 }
 
 /** Starts a ray through a pixel and a point of the lens (Cook, Porter and Carpenter, Distributed Ray Tracing, 1984). */

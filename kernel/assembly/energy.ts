@@ -69,21 +69,46 @@ export function fuzzAlbedo(cosine: f32, roughness: f32): f32 {
   return plane(tables + ENERGY_FUZZ + low * ROW + x * 4, fx, part);
 }
 
-function cube(table: usize, cosine: f32, rootAlpha: f32, eta: f32): f32 {
-  step(cosine);
-  const x = low, fx = part;
+// Where a roughness and an index stand in a table of three axes: the rows of all cosines there.
+let openRows: usize = 0;
+let openY: f32 = 0;
+let openZ: f32 = 0;
+function openCube(table: usize, rootAlpha: f32, eta: f32): void {
   step(rootAlpha);
-  const y = low, fy = part;
+  const y = low;
+  openY = part;
   step(abs((eta - 1) / (eta + 1)) / MOST_ROOT);
-  const at = tables + table + low * SLICE + y * ROW + x * 4;
-  const fz = part;
+  openZ = part;
+  openRows = tables + table + low * SLICE + y * ROW;
+}
+
+function alongRows(rows: usize, fy: f32, fz: f32, cosine: f32): f32 {
+  step(cosine);
+  const at = rows + low * 4, fx = part;
   const a = plane(at, fx, fy);
   return a + (plane(at + SLICE, fx, fy) - a) * fz;
 }
 
 /** What the outer side of a clear rough surface of relative index `eta` > 1 reflects. */
 export function outerAlbedo(cosine: f32, rootAlpha: f32, eta: f32): f32 {
-  return cube(ENERGY_OUTER, cosine, rootAlpha, eta);
+  openCube(ENERGY_OUTER, rootAlpha, eta);
+  return alongRows(openRows, openY, openZ, cosine);
+}
+
+let outerRows: usize = 0;
+let outerY: f32 = 0;
+let outerZ: f32 = 0;
+/** Chooses the surface for the calls of `outerAlbedoThere` that follow. */
+export function openOuter(rootAlpha: f32, eta: f32): void {
+  openCube(ENERGY_OUTER, rootAlpha, eta);
+  outerRows = openRows;
+  outerY = openY;
+  outerZ = openZ;
+}
+
+/** `outerAlbedo` of the surface opened last. */
+export function outerAlbedoThere(cosine: f32): f32 {
+  return alongRows(outerRows, outerY, outerZ, cosine);
 }
 
 export function outerMean(rootAlpha: f32, eta: f32): f32 {
@@ -95,7 +120,8 @@ export function outerMean(rootAlpha: f32, eta: f32): f32 {
 
 /** What single scattering at a clear rough surface reflects and lets through together. */
 export function glassAlbedo(cosine: f32, rootAlpha: f32, eta: f32): f32 {
-  return cube(eta >= 1 ? ENERGY_GLASS : ENERGY_GLASS_INSIDE, cosine, rootAlpha, eta);
+  openCube(eta >= 1 ? ENERGY_GLASS : ENERGY_GLASS_INSIDE, rootAlpha, eta);
+  return alongRows(openRows, openY, openZ, cosine);
 }
 
 /** Cloth of fibres that stand on end (Estevez and Kulla, Production Friendly Microfacet Sheen BRDF, 2017). */

@@ -32,6 +32,7 @@ import {
   SCENE_SLICES,
   SCENE_WIDTH,
 } from './layout';
+import { closePlace } from './light';
 import { openShutter } from './motion';
 import {
   pathAlbedoB,
@@ -77,6 +78,7 @@ export function setFilmScratch(at: usize): void {
  */
 export function renderTile(scene: usize, x0: i32, y0: i32, x1: i32, y1: i32, mask: usize): void {
   useEnergyTables(load<u32>(scene, SCENE_ENERGY));
+  closePlace();
   const film = <usize>load<u32>(scene, SCENE_FILM);
   const width = load<i32>(scene, SCENE_WIDTH);
   const size = <usize>load<u32>(scene, SCENE_PIXEL) * 4;

@@ -5,6 +5,7 @@
 // scattering loses comes back: on metals as in Kulla and Conty, Revisiting Physically Based Shading at Imageworks, 2017; in
 // clear rough surfaces as in Turquin, Practical multiple scattering compensation for microfacet models, 2019.
 
+import { turn, turnCosine, turnSine } from './angle';
 import {
   fuzzAlbedo,
   fuzzDistribution,
@@ -12,7 +13,9 @@ import {
   glassAlbedo,
   metalAlbedo,
   metalMean,
+  openOuter,
   outerAlbedo,
+  outerAlbedoThere,
   outerMean,
 } from './energy';
 import { fresnelB, fresnelDielectric, fresnelFilm, fresnelG, fresnelMetal, fresnelR, weightedIndex } from './fresnel';
@@ -91,6 +94,10 @@ let root: f32 = 0;
 let coatAx: f32 = 0;
 let coatAy: f32 = 0;
 let coatRoot: f32 = 0;
+
+/** Shadowing of the lobes towards the viewer. */
+let shadow: f32 = 0;
+let coatShadow: f32 = 0;
 
 /** Index behind the surface over the index before it, for bending rays and for reflecting them. */
 let etaBend: f32 = 0;
@@ -174,6 +181,7 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   ax = aspect < 1 ? alpha * sqrt<f32>(TWO / (ONE + aspect * aspect)) : alpha;
   ay = aspect < 1 ? max<f32>(LEAST_ALPHA, ax * aspect) : alpha;
   root = aspect < 1 ? sqrt<f32>(sqrt<f32>((ax * ax + ay * ay) * <f32>0.5)) : sqrt<f32>(alpha);
+  shadow = smithLambda(wx, wy, wz, ax, ay);
 
   // A thin wall has no inside: the same air is on both of its sides.
   const index = indexAt(finish, nanometres);
@@ -203,8 +211,13 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   const bright = max(r, max(g, b));
   // From within, what is not clear only scatters: the inner shine would leave it less than the tables for the outside tell.
   shines = opaque > 0 && (!inside || thin);
-  shineOut = shines ? outerAlbedo(wz, towards(wx, wy, ax, ay, root), etaShine) : 0;
-  shineMean = shines ? outerMean(root, etaShine) : 0;
+  shineOut = 0;
+  shineMean = 0;
+  if (shines) {
+    openOuter(towards(wx, wy, ax, ay, root), etaShine);
+    shineOut = outerAlbedoThere(wz);
+    shineMean = outerMean(root, etaShine);
+  }
   if (shines && get(FINISH_FILM) > 0) {
     // A film reflects more or less than the surface without it.
     shine(wz);
@@ -212,7 +225,7 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
     shineOut = min<f32>(1, shineOut * shineFilm);
     shineMean = min<f32>(0.98, shineMean * shineFilm);
   } else shineFilm = 1;
-  chooseFuzz = fuzz * fuzzAlbedo(wz, get(FINISH_FUZZ_ROUGHNESS));
+  chooseFuzz = ONE - underFuzz;
   chooseCoat = underFuzz * coatAlbedo;
   chooseMetal = through * metal * max<f32>(0.1, bright);
   chooseGlass = through * glass;
@@ -236,6 +249,7 @@ function openCoat(coat: f32, coatRoughness: f32, r: f32, g: f32, b: f32): void {
   coatAx = aspect < 1 ? alpha * sqrt<f32>(TWO / (ONE + aspect * aspect)) : alpha;
   coatAy = aspect < 1 ? max<f32>(LEAST_ALPHA, coatAx * aspect) : alpha;
   coatRoot = sqrt<f32>(sqrt<f32>(coatAx * coatAy));
+  coatShadow = smithLambda(wx, wy, wz, coatAx, coatAy);
   const ior = max<f32>(1.0001, get(FINISH_COAT_IOR));
   coatAlbedo = coat * outerAlbedo(wz, coatRoot, ior);
   const through = ONE - coatAlbedo;
@@ -329,12 +343,21 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
   }
   if (iz < 1e-5) return;
   const r = get(FINISH_BASE), g = get(FINISH_BASE + 4), b = get(FINISH_BASE + 8);
-  const halfLength = sqrt<f32>(square(wx + ix) + square(wy + iy) + square(wz + iz));
-  const oh = min<f32>(1, (wx * (wx + ix) + wy * (wy + iy) + wz * (wz + iz)) / max<f32>(1e-10, halfLength));
-  const cr = underR * coatTint(iz, 0), cg = underG * coatTint(iz, 4), cb = underB * coatTint(iz, 8);
+  let hx = wx + ix, hy = wy + iy, hz = wz + iz;
+  const half = ONE / sqrt<f32>(max<f32>(1e-20, hx * hx + hy * hy + hz * hz));
+  hx *= half;
+  hy *= half;
+  hz *= half;
+  const oh = min<f32>(1, wx * hx + wy * hy + wz * hz);
+  let cr = underR, cg = underG, cb = underB;
+  if (coatTinted) {
+    cr *= coatTint(iz, 0);
+    cg *= coatTint(iz, 4);
+    cb *= coatTint(iz, 8);
+  }
   const sr = get(FINISH_SPECULAR_COLOR), sg = get(FINISH_SPECULAR_COLOR + 4), sb = get(FINISH_SPECULAR_COLOR + 8);
   if (chooseMetal > 0) {
-    const f = metal * reflectLobe(wx, wy, wz, ix, iy, iz, ax, ay);
+    const f = metal * reflectLobe(wz, shadow, ix, iy, iz, hx, hy, hz, ax, ay);
     scatterPdf += chooseMetal * lobePdf;
     fresnelMetal(oh, r, g, b, sr, sg, sb);
     let fr = fresnelR, fg = fresnelG, fb = fresnelB;
@@ -359,7 +382,7 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
   }
   if (chooseGlass > 0 && !smooth) {
     glassShine(oh);
-    const f = (glass * reflectLobe(wx, wy, wz, ix, iy, iz, ax, ay)) / lossOfGlass();
+    const f = (glass * reflectLobe(wz, shadow, ix, iy, iz, hx, hy, hz, ax, ay)) / lossOfGlass();
     scatterR += f * cr * shineR * sr;
     scatterG += f * cg * shineG * sg;
     scatterB += f * cb * shineB * sb;
@@ -369,7 +392,7 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
   if (opaque > 0) {
     if (shines) {
       shine(oh);
-      const f = opaque * reflectLobe(wx, wy, wz, ix, iy, iz, ax, ay);
+      const f = opaque * reflectLobe(wz, shadow, ix, iy, iz, hx, hy, hz, ax, ay);
       scatterR += f * cr * shineR * sr;
       scatterG += f * cg * shineG * sg;
       scatterB += f * cb * shineB * sb;
@@ -394,15 +417,14 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
     }
   }
   if (chooseCoat > 0) {
-    const f = underFuzz * coatWeight * reflectLobe(wx, wy, wz, ix, iy, iz, coatAx, coatAy) * fresnelDielectric(oh, get(FINISH_COAT_IOR));
+    const f = underFuzz * coatWeight * reflectLobe(wz, coatShadow, ix, iy, iz, hx, hy, hz, coatAx, coatAy) * fresnelDielectric(oh, get(FINISH_COAT_IOR));
     scatterR += f;
     scatterG += f;
     scatterB += f;
     scatterPdf += chooseCoat * lobePdf;
   }
   if (chooseFuzz > 0) {
-    const h = (wz + iz) / max<f32>(1e-10, halfLength);
-    const f = get(FINISH_FUZZ) * fuzzDistribution(h, get(FINISH_FUZZ_ROUGHNESS)) * fuzzVisibility(iz, wz) * iz;
+    const f = get(FINISH_FUZZ) * fuzzDistribution(hz, get(FINISH_FUZZ_ROUGHNESS)) * fuzzVisibility(iz, wz) * iz;
     scatterR += f * get(FINISH_FUZZ_COLOR);
     scatterG += f * get(FINISH_FUZZ_COLOR + 4);
     scatterB += f * get(FINISH_FUZZ_COLOR + 8);
@@ -413,7 +435,9 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
 /** Share of light from below that gets out under a cosine, so that in and out together lose nothing. */
 function leaving(ix: f32, iy: f32, iz: f32): f32 {
   if (!shines) return 1;
-  const taken = min<f32>(1, shineFilm * outerAlbedo(iz, towards(ix, iy, ax, ay, root), etaShine));
+  // Of even lobes the surface that is open looks the same from everywhere.
+  if (ax != ay) openOuter(towards(ix, iy, ax, ay, root), etaShine);
+  const taken = min<f32>(1, shineFilm * outerAlbedoThere(iz));
   return (ONE - taken) / max<f32>(0.01, ONE - shineMean);
 }
 
@@ -464,10 +488,13 @@ function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
   let value: f32 = 0;
   if (thin) {
     // A rough thin wall scatters as its reflection lobe turned to the far side.
-    const length = sqrt<f32>(square(wx + ix) + square(wy + iy) + square(wz - iz));
-    const oh = (wx * (wx + ix) + wy * (wy + iy) + wz * (wz - iz)) / max<f32>(1e-10, length);
-    glassShine(min<f32>(1, oh));
-    value = reflectLobe(wx, wy, wz, ix, iy, -iz, ax, ay);
+    let hx = wx + ix, hy = wy + iy, hz = wz - iz;
+    const half = ONE / sqrt<f32>(max<f32>(1e-20, hx * hx + hy * hy + hz * hz));
+    hx *= half;
+    hy *= half;
+    hz *= half;
+    glassShine(min<f32>(1, wx * hx + wy * hy + wz * hz));
+    value = reflectLobe(wz, shadow, ix, iy, -iz, hx, hy, hz, ax, ay);
     scatterPdf += chooseGlass * (ONE - shineChance) * lobePdf;
   } else {
     const eta = etaBend;
@@ -486,8 +513,7 @@ function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
     if (oh <= 0 || ih >= 0) return;
     glassShine(oh);
     const d = distribution(hx, hy, hz, ax, ay);
-    const lo = smithLambda(wx, wy, wz, ax, ay);
-    const li = smithLambda(ix, iy, -iz, ax, ay);
+    const lo = shadow, li = smithLambda(ix, iy, -iz, ax, ay);
     const denominator = square(oh + eta * ih);
     const jacobian = (eta * eta * abs(ih)) / max<f32>(1e-12, denominator);
     value = (d * oh * jacobian) / ((ONE + lo + li) * wz);
@@ -521,8 +547,8 @@ export function sampleFinish(choice: f32, u1: f32, u2: f32): bool {
   if (c < chooseSpecular) return reflectSample(ax, ay, u1, u2);
   c -= chooseSpecular;
   const r = sqrt<f32>(u1);
-  const phi = TWO * PI * u2;
-  const x = r * Mathf.cos(phi), y = r * Mathf.sin(phi), z = sqrt<f32>(max<f32>(1e-8, ONE - u1));
+  turn(u2);
+  const x = r * turnCosine, y = r * turnSine, z = sqrt<f32>(max<f32>(1e-8, ONE - u1));
   if (c < chooseSubsurface) {
     if (thin) {
       sampleTransmitted = c / chooseSubsurface < <f32>0.5 * (ONE + get(FINISH_SUBSURFACE_ANISOTROPY));

@@ -4,13 +4,13 @@ import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './tr
 import { useEnergyTables } from './energy';
 import { openFinish, evaluateFinish, sampleFinish, scatterR, scatterG, scatterB, scatterPdf, sampleX, sampleY, sampleZ, samplePdf, weightR, weightG, weightB } from './finish';
 import { setFilmScratch } from './film';
-import { SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_MEDIA } from './layout';
+import { SCRATCH_DRAWN, SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_MEDIA } from './layout';
 import { openShutter, setMotionWorker } from './motion';
 import { setPathScratch } from './path';
-import { draw2, drawX, drawY, startSample } from './sampler';
+import { draw2, drawX, drawY, setSamplerScratch, startSample } from './sampler';
 import { setTextureScratch } from './texture';
 
-export { buildMeshTree, buildInstanceTree, lastBlockCount, treeScratchSize, treeNodeBound } from './tree';
+export { buildMeshTree, buildInstanceTree, treeScratchSize, treeBound } from './tree';
 export { fillEnergyTables } from './energy';
 export { prepareSky } from './sky';
 export { renderTile } from './film';
@@ -23,6 +23,7 @@ export function setScratch(at: usize, number: u32): void {
   setPathScratch(at + SCRATCH_GROUPS, at + SCRATCH_MEDIA);
   setFilmScratch(at + SCRATCH_GROUPS);
   setTextureScratch(at + SCRATCH_FINISH);
+  setSamplerScratch(at + SCRATCH_DRAWN);
 }
 
 /**

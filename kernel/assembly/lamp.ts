@@ -1,5 +1,6 @@
 // Lamps of every shape: a point on one as seen from a place, the nearest one along a ray, and the density of having chosen it.
 
+import { arc, arcOfCosine, turn, turnCosine, turnSine } from './angle';
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis } from './basis';
 import {
   INSTANCE_FLAGS,
@@ -74,6 +75,13 @@ function clampOne(v: f32): f32 {
   return max<f32>(-1, min<f32>(1, v));
 }
 
+/** Sum of the angles with two cosines, 0 to 2π: by the product of the complex numbers that have them as their angles. */
+function sumOfArcs(a: f32, b: f32): f32 {
+  const sineA = sqrt<f32>(max<f32>(0, ONE - a * a)), sineB = sqrt<f32>(max<f32>(0, ONE - b * b));
+  const angle = arc(sineA * b + a * sineB, a * b - sineA * sineB);
+  return angle < 0 || (angle == 0 && a < 0) ? angle + TWO * PI : angle;
+}
+
 /**
  * Solid angle of a lamp's rectangle from (px, py, pz), with what is needed to choose from it (Ureña, Fajardo and King, An
  * Area-Preserving Parametrization for Spherical Rectangles, 2013). False where it is seen from behind.
@@ -97,12 +105,10 @@ function openRectangle(light: usize, px: f32, py: f32, pz: f32): bool {
   const z2 = z * z;
   const m0 = -rectangleY0 / sqrt<f32>(z2 + rectangleY0 * rectangleY0), m1 = rectangleX1 / sqrt<f32>(z2 + rectangleX1 * rectangleX1);
   const m2 = rectangleY1 / sqrt<f32>(z2 + rectangleY1 * rectangleY1), m3 = -rectangleX0 / sqrt<f32>(z2 + rectangleX0 * rectangleX0);
-  const g0 = Mathf.acos(clampOne(-m0 * m1)), g1 = Mathf.acos(clampOne(-m1 * m2));
-  const g2 = Mathf.acos(clampOne(-m2 * m3)), g3 = Mathf.acos(clampOne(-m3 * m0));
   rectangleB0 = m0;
   rectangleB1 = m2;
-  rectangleK = TWO * PI - g2 - g3;
-  rectangleAngle = g0 + g1 - rectangleK;
+  rectangleK = TWO * PI - sumOfArcs(-m2 * m3, -m3 * m0);
+  rectangleAngle = sumOfArcs(-m0 * m1, -m1 * m2) - rectangleK;
   // Far or small: differences of angles have no digits left, and area over squared distance is as good.
   const d2 = x * x + y * y + z2;
   rectangleSmall = (halfX * halfY * 4 * -z) / (d2 * sqrt<f32>(d2));
@@ -127,7 +133,8 @@ function sampleRectangle(u: f32, v: f32): void {
     return;
   }
   const au = u * rectangleAngle + rectangleK;
-  const fu = (Mathf.cos(au) * rectangleB0 - rectangleB1) / Mathf.sin(au);
+  turn(au / (TWO * PI));
+  const fu = (turnCosine * rectangleB0 - rectangleB1) / turnSine;
   let cu: f32 = (fu > 0 ? <f32>1 : <f32>-1) / sqrt<f32>(fu * fu + rectangleB0 * rectangleB0);
   cu = clampOne(cu);
   const z = rectangleZ;
@@ -154,7 +161,7 @@ function flatRadiance(light: usize, a: f32, b: f32, cosine: f32): void {
     if (grid > 0) {
       // A cell of the grid is a tube: what its far end leaves open is where two circles cover each other.
       const shift = sqrt<f32>(max<f32>(0, ONE - cosine * cosine)) / max<f32>(1e-4, cosine) / grid;
-      k *= shift >= 1 ? <f32>0 : (TWO / PI) * (Mathf.acos(shift) - shift * sqrt<f32>(ONE - shift * shift));
+      k *= shift >= 1 ? <f32>0 : (TWO / PI) * (arcOfCosine(shift) - shift * sqrt<f32>(ONE - shift * shift));
     }
   }
   lampR = k * load<f32>(light, LIGHT_EMISSION);
@@ -206,9 +213,9 @@ export function sampleCone(zx: f32, zy: f32, zz: f32, spread: f32, u: f32, v: f3
   const oneLess = u * spread; // 1 - cos, which keeps its digits for a narrow cone
   const cosine = ONE - oneLess;
   const sine = sqrt<f32>(max<f32>(0, oneLess * (TWO - oneLess)));
-  const phi = TWO * PI * v;
+  turn(v);
   makeBasis(zx, zy, zz);
-  const a = sine * Mathf.cos(phi), b = sine * Mathf.sin(phi);
+  const a = sine * turnCosine, b = sine * turnSine;
   lampX = a * basisXx + b * basisYx + cosine * zx;
   lampY = a * basisXy + b * basisYy + cosine * zy;
   lampZ = a * basisXz + b * basisYz + cosine * zz;
@@ -271,10 +278,10 @@ function openTube(light: usize, px: f32, py: f32, pz: f32): bool {
   outY /= tubeAway;
   outZ /= tubeAway;
   // The visible half is chosen round the axis evenly, along it evenly in angle as seen from the place (Kulla and Fajardo, 2012).
-  tubeArc = Mathf.acos(tubeRadius / tubeAway);
+  tubeArc = arcOfCosine(tubeRadius / tubeAway);
   const near = tubeAway - tubeRadius;
-  tubeLow = Mathf.atan2(-tubeHalf - tubeAlong, near);
-  tubeHigh = Mathf.atan2(tubeHalf - tubeAlong, near);
+  tubeLow = arc(-tubeHalf - tubeAlong, near);
+  tubeHigh = arc(tubeHalf - tubeAlong, near);
   return tubeHigh > tubeLow;
 }
 
@@ -287,8 +294,8 @@ function tubeDensity(along: f32): f32 {
 function sampleTube(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bool {
   if (!openTube(light, px, py, pz)) return false;
   const along = tubeAlong + (tubeAway - tubeRadius) * Mathf.tan(tubeLow + u * (tubeHigh - tubeLow));
-  const phi = (TWO * v - 1) * tubeArc;
-  const c = Mathf.cos(phi), s = Mathf.sin(phi);
+  turn(((TWO * v - 1) * tubeArc) / (TWO * PI));
+  const c = turnCosine, s = turnSine;
   const tx = axisY * outZ - axisZ * outY, ty = axisZ * outX - axisX * outZ, tz = axisX * outY - axisY * outX;
   const nx = c * outX + s * tx, ny = c * outY + s * ty, nz = c * outZ + s * tz;
   const dx = load<f32>(light, LIGHT_POSITION) + along * axisX + tubeRadius * nx - px;

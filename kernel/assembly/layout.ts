@@ -2,7 +2,7 @@
 // All offsets and sizes are bytes, all records 16-byte aligned; f32 and u32 little endian.
 
 // Mesh header
-//   0 positions*  4 normals*  8 indices*  12 triangles  16 root node*  20 blocks*  24 low xyz  36 high xyz  48 area cdf*  52 area
+//   0 positions*  4 normals*  8 indices*  12 triangles  16 root node*  24 low xyz  36 high xyz  48 area cdf*  52 area
 //   56 uvs* or 0
 export const MESH_SIZE = 64;
 export const MESH_POSITIONS = 0;
@@ -10,7 +10,6 @@ export const MESH_NORMALS = 4;
 export const MESH_INDICES = 8;
 export const MESH_TRIANGLES = 12;
 export const MESH_ROOT = 16;
-export const MESH_BLOCKS = 20;
 export const MESH_LOW = 24;
 export const MESH_HIGH = 36;
 export const MESH_CDF = 48;
@@ -19,15 +18,14 @@ export const MESH_UVS = 56;
 
 // Wide node: eight child boxes, one row of eight floats each, then the children
 //   0 low x   32 high x   64 low y   96 high y   128 low z   160 high z   192 child
-// child: node address, or LEAF | blocks << 27 | first block (mesh), or LEAF | instance (instance level); an empty child has
-// a box turned inside out, which no ray hits.
+// child: node address, or LEAF | address of a block / 32 (mesh), or LEAF | instance (instance level); an empty child has a box
+// turned inside out, which no ray hits.
 export const NODE_SIZE = 224;
 export const NODE_CHILD = 192;
 export const LEAF = 0x80000000;
-export const LEAF_COUNT_SHIFT = 27;
-export const LEAF_FIRST = 0x07ffffff;
+export const LEAF_SHIFT = 5;
 
-// Triangle block: four triangles, one row of four floats each, then their numbers
+// Triangle block, behind the node it hangs on: four triangles, one row of four floats each, then their numbers
 //   0 v0 x   16 v0 y   32 v0 z   48 v1 x … 128 v2 z   144 triangle
 export const BLOCK_SIZE = 160;
 export const BLOCK_TRIANGLE = 144;
@@ -169,7 +167,7 @@ export const LIGHT_NODE_SIZE = 64;
 //   0 centre xyz  12 radius  16 intensity
 export const GUIDE_SIZE = 32;
 
-// Surroundings: equirectangular picture, top row first, and what choosing from it needs
+// Surroundings: equirectangular picture, top row first, and what choosing from it needs; one pixel for one colour everywhere
 export const SKY_SIZE = 48;
 export const SKY_PIXELS = 0;
 export const SKY_WIDTH = 4;
@@ -273,12 +271,13 @@ export const MATTE_RANKS = 6;
 export const MOST_GROUPS = 64;
 
 // Bytes of private scratch every worker needs: two traversal stacks, light of each group, media the path is
-// in, a finish with its maps
+// in, a finish with its maps, numbers of four dimensions
 export const SCRATCH_SIZE = 65536;
 export const SCRATCH_MESH_STACK = 30720;
 export const SCRATCH_GROUPS = 61440;
 export const SCRATCH_MEDIA = 62208;
 export const SCRATCH_FINISH = 62976;
+export const SCRATCH_DRAWN = 65504;
 
 // Planes of the noise filter, f32 each, (width rounded up to 4, plus two margins) × (height plus two margins), in this order:
 //   light r g b   variance   normal x y z   albedo r g b   depth   luminance   filtered light r g b   filtered variance

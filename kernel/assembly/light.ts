@@ -55,6 +55,7 @@ export let lightShadowless: bool = false;
 export let lightInstance: i32 = -1;
 
 // The place lights are chosen for, and its normal; a normal of zero means that light from everywhere counts.
+let placeScene: usize = 0;
 let placeX: f32 = 0;
 let placeY: f32 = 0;
 let placeZ: f32 = 0;
@@ -66,7 +67,10 @@ let placeNz: f32 = 0;
 let placeLocal: f32 = -1;
 let placeTotal: f32 = 0;
 
-export function openPlace(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): void {
+export function openPlace(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): void {
+  // A ray that meets a light asks for the vertex it left, which often is the place that was open last.
+  if (x == placeX && y == placeY && z == placeZ && nx == placeNx && ny == placeNy && nz == placeNz && scene == placeScene) return;
+  placeScene = scene;
   placeLocal = -1;
   placeX = x;
   placeY = y;
@@ -74,6 +78,11 @@ export function openPlace(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): vo
   placeNx = nx;
   placeNy = ny;
   placeNz = nz;
+}
+
+/** Forgets the open place: what is at its scene's address may have changed. */
+export function closePlace(): void {
+  placeScene = 0;
 }
 
 /** Cosine of max(0, a - b) from the cosines and sines of both. */
@@ -157,11 +166,11 @@ export function chanceOf(scene: usize, index: i32): f32 {
 /** Number of the light chosen by `pickLight`. */
 export let pickedLight: u32 = 0;
 
-/** Chooses a light for the open place and returns the chance of that choice, 0 where nothing shines this way. */
-export function pickLight(scene: usize): f32 {
+/** Chooses a light for the open place by a number from 0 to 1 and returns the chance of that choice, 0 where nothing shines this way. */
+function pickLight(scene: usize, pick: f32): f32 {
   weighLights(scene);
   const total = placeTotal, local = placeLocal;
-  let choice = draw1() * total;
+  let choice = pick * total;
   if (!(total > 0)) return 0;
   if (choice < local) {
     let u = choice / local;
@@ -229,9 +238,9 @@ export function pickLightForRay(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32
   return weight / total;
 }
 
-/** Picks a light for the open place and a point on it. False where nothing shines this way. */
-export function sampleLight(scene: usize): bool {
-  const chance = pickLight(scene);
+/** Picks a light for the open place by a number from 0 to 1, and a point on it. False where nothing shines this way. */
+export function sampleLight(scene: usize, pick: f32): bool {
+  const chance = pickLight(scene, pick);
   draw2();
   return chance > 0 && sampleChosen(scene, pickedLight, chance);
 }

@@ -2,9 +2,10 @@
 // Microfacet-Based BRDFs, 2014), sampled by visible normals (Heitz, Sampling the GGX Distribution of Visible Normals, 2018).
 // Directions point away from the surface, z is its normal, x the direction along which `ax` is measured.
 
+import { turn, turnCosine, turnSine } from './angle';
+
 const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
-const TWO: f32 = 2;
 
 /** Result of `sampleVisibleNormal`. */
 export let facetX: f32 = 0;
@@ -40,9 +41,9 @@ export function sampleVisibleNormal(x: f32, y: f32, z: f32, ax: f32, ay: f32, u1
   }
   const t2x = -vz * t1y, t2y = vz * t1x, t2z = vx * t1y - vy * t1x;
   const r = sqrt<f32>(u1);
-  const phi = TWO * PI * u2;
-  const p1 = r * Mathf.cos(phi);
-  let p2 = r * Mathf.sin(phi);
+  turn(u2);
+  const p1 = r * turnCosine;
+  let p2 = r * turnSine;
   const s: f32 = <f32>0.5 * (ONE + vz);
   p2 = (ONE - s) * sqrt<f32>(max<f32>(0, ONE - p1 * p1)) + s * p2;
   const p3 = sqrt<f32>(max<f32>(0, ONE - p1 * p1 - p2 * p2));
@@ -55,16 +56,18 @@ export function sampleVisibleNormal(x: f32, y: f32, z: f32, ax: f32, ay: f32, u1
   facetZ = nz * n;
 }
 
-/** Reflection without Fresnel: function × cosine of the side `i`; its density goes to `lobePdf`. */
-export function reflectLobe(ox: f32, oy: f32, oz: f32, ix: f32, iy: f32, iz: f32, ax: f32, ay: f32): f32 {
-  let hx = ox + ix, hy = oy + iy, hz = oz + iz;
-  const n = ONE / sqrt<f32>(max<f32>(1e-20, hx * hx + hy * hy + hz * hz));
-  hx *= n;
-  hy *= n;
-  hz *= n;
-  const d = distribution(hx, hy, hz, ax, ay);
-  const lo = smithLambda(ox, oy, oz, ax, ay);
+/**
+ * Reflection without Fresnel from a side whose `smithLambda` is `lo` to the side `i`, whose half vector is `h`: function × cosine of
+ * `i`; its density goes to `lobePdf`.
+ */
+export function reflectLobe(
+  oz: f32, lo: f32,
+  ix: f32, iy: f32, iz: f32,
+  hx: f32, hy: f32, hz: f32,
+  ax: f32, ay: f32,
+): f32 {
+  const d = distribution(hx, hy, hz, ax, ay) / (4 * oz);
   const li = smithLambda(ix, iy, iz, ax, ay);
-  lobePdf = d / ((ONE + lo) * 4 * oz);
-  return d / ((ONE + lo + li) * 4 * oz);
+  lobePdf = d / (ONE + lo);
+  return d / (ONE + lo + li);
 }

@@ -1,6 +1,7 @@
 // One path from the camera: next-event estimation at every vertex, combined with hits of lights by the balance heuristic
 // (Veach, Robust Monte Carlo Methods for Light Transport Simulation, 1997).
 
+import { arc, turn, turnCosine, turnSine } from './angle';
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong } from './basis';
 import {
   directionX,
@@ -138,7 +139,7 @@ import {
 } from './light';
 import { phase, samplePhaseCosine } from './medium';
 import { draw1, draw2, drawX, drawY } from './sampler';
-import { skyB, skyG, skyPdf, skyR, skyRadiance } from './sky';
+import { meetSky, skyB, skyChosenPdf, skyG, skyR } from './sky';
 import {
   flatX,
   flatY,
@@ -401,7 +402,7 @@ function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
     // Light samples count a lamp without shadows whole, as rays do not see it through things.
     if (load<u32>(record, LIGHT_FLAGS) & LIGHT_SHADOWLESS) return 0;
   }
-  openPlace(vx, vy, vz, vnx, vny, vnz);
+  openPlace(scene, vx, vy, vz, vnx, vny, vnz);
   return vPdf / (vPdf + pdf * chanceOf(scene, light));
 }
 
@@ -499,9 +500,9 @@ export function tracePath(scene: usize, spare: f32): void {
         draw2();
         const cosine = samplePhaseCosine(g, drawX);
         const sine = sqrt<f32>(max<f32>(0, ONE - cosine * cosine));
-        const phi = TWO * PI * drawY;
+        turn(drawY);
         makeBasis(dx, dy, dz);
-        const a = sine * Mathf.cos(phi), b = sine * Mathf.sin(phi);
+        const a = sine * turnCosine, b = sine * turnSine;
         const nx = a * basisXx + b * basisYx + cosine * dx;
         const ny = a * basisXy + b * basisYy + cosine * dy;
         const nz = a * basisXz + b * basisYz + cosine * dz;
@@ -577,7 +578,7 @@ export function tracePath(scene: usize, spare: f32): void {
       const eb = load<f32>(instance, INSTANCE_EMISSION + 8) * load<f32>(finish, FINISH_EMISSION + 8);
       if (er + eg + eb > 0) {
         const light = load<i32>(instance, INSTANCE_LIGHT);
-        const w = meetWeight(scene, light, surfacePdf(travelled + distance, abs(facing), surfaceArea));
+        const w = meetWeight(scene, light, surfacePdf(travelled + distance, abs(facing), surfaceArea(scene)));
         const group: u32 = light >= 0 ? load<u32>(<usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE, LIGHT_GROUP) : 0;
         add(group, er * w, eg * w, eb * w);
         if (straight) {
@@ -632,18 +633,21 @@ export function tracePath(scene: usize, spare: f32): void {
       limit = load<f32>(scene, SCENE_SPECK);
       const ax = -gx, ay = -gy, az = -gz;
       openFinish(finish, 0, 0, 1, false, 1, nanometres);
-      openPlace(px, py, pz, ax, ay, az);
-      if (sampleLight(scene)) {
+      openPlace(scene, px, py, pz, ax, ay, az);
+      disturbed = false;
+      if (sampleLight(scene, draw1())) {
         const iz = lightX * ax + lightY * ay + lightZ * az;
         if (iz > 0) {
           evaluateExit(iz);
           addSampled(scene, px, py, pz, ax, ay, az, eps, scatterPdf, false);
         }
       }
+      if (disturbed) openFinish(mapped ? mappedFinish(plain, u, v, footprint) : plain, 0, 0, 1, false, 1, nanometres);
       draw2();
       makeBasis(ax, ay, az);
-      const r = sqrt<f32>(drawX), phi = TWO * PI * drawY;
-      const x = r * Mathf.cos(phi), y = r * Mathf.sin(phi), z = sqrt<f32>(max<f32>(1e-6, ONE - drawX));
+      turn(drawY);
+      const r = sqrt<f32>(drawX);
+      const x = r * turnCosine, y = r * turnSine, z = sqrt<f32>(max<f32>(1e-6, ONE - drawX));
       evaluateExit(z);
       throughR *= scatterR / scatterPdf;
       throughG *= scatterG / scatterPdf;
@@ -685,10 +689,14 @@ export function tracePath(scene: usize, spare: f32): void {
     const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz);
     const share: f32 = guided ? GUIDED : 0;
     const catches = straight && (layers & LAYER_SHADOW) != 0 && (flags & INSTANCE_CATCHER) != 0;
+    disturbed = false;
+    draw2();
+    const pick = drawX;
+    let choice = drawY;
     if (!smoothGlass) {
       if (bounces > 0) limit = load<f32>(scene, SCENE_SPECK);
-      openPlace(px, py, pz, nx, ny, nz);
-      if (sampleLight(scene)) {
+      openPlace(scene, px, py, pz, nx, ny, nz);
+      if (sampleLight(scene, pick)) {
         const iz = lightX * nx + lightY * ny + lightZ * nz;
         const side = lightX * gx + lightY * gy + lightZ * gz;
         if (iz * side > 0) {
@@ -711,12 +719,11 @@ export function tracePath(scene: usize, spare: f32): void {
         }
       }
     }
-    if (mapped) {
-      // The shadow ray may have used the room of a mapped finish.
-      finish = mappedFinish(plain, u, v, footprint);
+    if (disturbed) {
+      // The shadow ray has opened finishes on its way.
+      if (mapped) finish = mappedFinish(plain, u, v, footprint);
       openFinish(finish, wx, wy, wz, inside, surround, nanometres);
     }
-    let choice = draw1();
     draw2();
     const byGuide = guided && choice < share;
     if (byGuide) {
@@ -838,6 +845,7 @@ function lampMap(scene: usize): void {
   const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>lightInstance * INSTANCE_SIZE;
   const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
   if (load<u32>(plain, FINISH_MAP_COUNT) == 0) return;
+  disturbed = true;
   openCoordinates(instance, lampTriangle, lampU, lampV);
   const finish = mappedFinish(plain, surfaceU, surfaceV, 0);
   mapR = load<f32>(finish, FINISH_EMISSION);
@@ -848,6 +856,8 @@ function lampMap(scene: usize): void {
 let reachR: f32 = 1;
 let reachG: f32 = 1;
 let reachB: f32 = 1;
+/** A light sample has opened other finishes, or used the room of a mapped one. */
+let disturbed = false;
 
 /** Whether light comes through from a distance, and how much thin clear walls and holes on the way let pass. */
 function lightReaches(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, reach: f32): bool {
@@ -856,6 +866,7 @@ function lightReaches(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz
   reachB = 1;
   if (!trace(scene, x, y, z, dx, dy, dz, 0, reach, true)) return true;
   let from: f32 = 0;
+  disturbed = true;
   for (let wall = 0; wall < MOST_PASSES; wall++) {
     const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
     if (load<f32>(finish, FINISH_THIN) <= 0 && load<f32>(finish, FINISH_OPACITY) >= 1 && load<u32>(finish, FINISH_MAP_COUNT) == 0) return false;
@@ -881,8 +892,8 @@ function lightReaches(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz
 
 /** Light that a vertex inside lit matter scatters, from a lamp in there. */
 function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, g: f32): void {
-  openPlace(px, py, pz, 0, 0, 0);
-  if (!sampleLight(scene)) return;
+  openPlace(scene, px, py, pz, 0, 0, 0);
+  if (!sampleLight(scene, draw1())) return;
   const value = phase(lightX * dx + lightY * dy + lightZ * dz, g);
   evaluatePhase(value, value, value);
   addSampled(scene, px, py, pz, 0, 0, 0, 5e-4, value, false);
@@ -903,7 +914,7 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
     const cx = load<f32>(light, LIGHT_POSITION) - ox, cy = load<f32>(light, LIGHT_POSITION + 4) - oy, cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
     const along = cx * dx + cy * dy + cz * dz;
     const away = sqrt<f32>(max<f32>(1, cx * cx + cy * cy + cz * cz - along * along));
-    const low = Mathf.atan2(-along, away), high = Mathf.atan2(end - along, away);
+    const low = arc(-along, away), high = arc(end - along, away);
     const s = away * Mathf.tan(low + u * (high - low));
     t = max<f32>(0, min<f32>(end, along + s));
     pdf = away / ((high - low) * (away * away + s * s));
@@ -914,7 +925,7 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
   }
   if (!(pdf > 0)) return;
   const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
-  openPlace(px, py, pz, 0, 0, 0);
+  openPlace(scene, px, py, pz, 0, 0, 0);
   draw2();
   if (!sampleChosen(scene, pickedLight, chance)) return;
   transmit(t);
@@ -934,9 +945,9 @@ function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: boo
   if (straight && behind == BEHIND_COLOR) {
     add(group, load<f32>(scene, SCENE_BEHIND_COLOR), load<f32>(scene, SCENE_BEHIND_COLOR + 4), load<f32>(scene, SCENE_BEHIND_COLOR + 8));
   } else {
-    skyRadiance(scene, dx, dy, dz);
+    meetSky(scene, dx, dy, dz);
     const r = skyR, g = skyG, b = skyB;
-    const w: f32 = vPdf == 0 ? 1 : meetWeight(scene, <i32>sky, skyPdf(scene, dx, dy, dz));
+    const w = meetWeight(scene, <i32>sky, skyChosenPdf);
     add(group, r * w, g * w, b * w);
   }
   for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < sky; k++) {
@@ -966,8 +977,9 @@ function motionTo(scene: usize, instance: usize, fromX: f32, fromY: f32, px: f32
 function openness(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): f32 {
   draw2();
   makeBasis(nx, ny, nz);
-  const r = sqrt<f32>(drawX), phi = TWO * PI * drawY;
-  const a = r * Mathf.cos(phi), b = r * Mathf.sin(phi), c = sqrt<f32>(max<f32>(0, ONE - drawX));
+  turn(drawY);
+  const r = sqrt<f32>(drawX);
+  const a = r * turnCosine, b = r * turnSine, c = sqrt<f32>(max<f32>(0, ONE - drawX));
   const met = trace(
     scene, x, y, z,
     a * basisXx + b * basisYx + c * nx, a * basisXy + b * basisYy + c * ny, a * basisXz + b * basisYz + c * nz,

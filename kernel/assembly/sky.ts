@@ -1,5 +1,6 @@
 // Surroundings: an equirectangular picture about the scene, looked up and chosen from by brightness.
 
+import { arc, arcOfCosine, turn, turnCosine, turnSine } from './angle';
 import {
   SCENE_SKY,
   SCENE_SKY_BRIGHTNESS,
@@ -14,6 +15,10 @@ import {
 } from './layout';
 
 const PI: f32 = 3.14159265358979;
+/** Turns in a radian. */
+const PER_TURN: f32 = 0.159154943092;
+/** Density of an even choice from the sphere. */
+const EVEN: f32 = 0.0795774715459;
 const ONE: f32 = 1;
 const TWO: f32 = 2;
 
@@ -21,7 +26,7 @@ const TWO: f32 = 2;
 export let skyR: f32 = 0;
 export let skyG: f32 = 0;
 export let skyB: f32 = 0;
-/** Direction chosen last, and its density over solid angle. */
+/** Direction chosen last, and the density over solid angle of it or of the one met last. */
 export let skyX: f32 = 0;
 export let skyY: f32 = 0;
 export let skyZ: f32 = 0;
@@ -35,23 +40,53 @@ function skyTexel(sky: usize, x: i32, y: i32): usize {
   return <usize>load<u32>(sky, SKY_PIXELS) + (<usize>(cy * width + cx) * 12);
 }
 
-/** Radiance from a direction, blended between pixels. */
-export function skyRadiance(scene: usize, dx: f32, dy: f32, dz: f32): void {
-  const sky = <usize>load<u32>(scene, SCENE_SKY);
-  const width = <f32>load<i32>(sky, SKY_WIDTH), height = <f32>load<i32>(sky, SKY_HEIGHT);
-  let u = (Mathf.atan2(dx, dz) - load<f32>(scene, SCENE_SKY_TURN)) / (TWO * PI) + <f32>0.5;
-  u -= floor(u);
-  const v = Mathf.acos(max<f32>(-1, min<f32>(1, dy))) / PI;
-  const x = u * width - 0.5, y = v * height - 0.5;
+// A direction on the picture, 0 to 1 each way.
+let skyU: f32 = 0;
+let skyV: f32 = 0;
+function locate(scene: usize, dx: f32, dy: f32, dz: f32): void {
+  const u = (arc(dx, dz) - load<f32>(scene, SCENE_SKY_TURN)) * PER_TURN + <f32>0.5;
+  skyU = u - floor(u);
+  skyV = arcOfCosine(dy) * (TWO * PER_TURN);
+}
+
+/** Radiance at a place of the picture, blended between pixels. */
+function radianceAt(sky: usize, brightness: f32, u: f32, v: f32): void {
+  const x = u * <f32>load<i32>(sky, SKY_WIDTH) - 0.5, y = v * <f32>load<i32>(sky, SKY_HEIGHT) - 0.5;
   const fx0 = floor(x), fy0 = floor(y);
   const ix = <i32>fx0, iy = <i32>fy0;
   const fx = x - fx0, fy = y - fy0;
   const a = skyTexel(sky, ix, iy), b = skyTexel(sky, ix + 1, iy), c = skyTexel(sky, ix, iy + 1), d = skyTexel(sky, ix + 1, iy + 1);
-  const wa = (ONE - fx) * (ONE - fy), wb = fx * (ONE - fy), wc = (ONE - fx) * fy, wd = fx * fy;
-  const k = load<f32>(scene, SCENE_SKY_BRIGHTNESS);
-  skyR = k * (wa * load<f32>(a) + wb * load<f32>(b) + wc * load<f32>(c) + wd * load<f32>(d));
-  skyG = k * (wa * load<f32>(a, 4) + wb * load<f32>(b, 4) + wc * load<f32>(c, 4) + wd * load<f32>(d, 4));
-  skyB = k * (wa * load<f32>(a, 8) + wb * load<f32>(b, 8) + wc * load<f32>(c, 8) + wd * load<f32>(d, 8));
+  const low = brightness * (ONE - fy), high = brightness * fy;
+  const wa = (ONE - fx) * low, wb = fx * low, wc = (ONE - fx) * high, wd = fx * high;
+  skyR = wa * load<f32>(a) + wb * load<f32>(b) + wc * load<f32>(c) + wd * load<f32>(d);
+  skyG = wa * load<f32>(a, 4) + wb * load<f32>(b, 4) + wc * load<f32>(c, 4) + wd * load<f32>(d, 4);
+  skyB = wa * load<f32>(a, 8) + wb * load<f32>(b, 8) + wc * load<f32>(c, 8) + wd * load<f32>(d, 8);
+}
+
+/** Radiance of surroundings that are one colour. */
+function plainRadiance(sky: usize, brightness: f32): void {
+  const pixel = <usize>load<u32>(sky, SKY_PIXELS);
+  skyR = brightness * load<f32>(pixel);
+  skyG = brightness * load<f32>(pixel, 4);
+  skyB = brightness * load<f32>(pixel, 8);
+  skyChosenPdf = EVEN;
+}
+
+/** What a ray towards the surroundings meets: skyR, G, B, and the density of `sampleSky` for it into skyChosenPdf. */
+export function meetSky(scene: usize, dx: f32, dy: f32, dz: f32): void {
+  const sky = <usize>load<u32>(scene, SCENE_SKY);
+  const width = load<i32>(sky, SKY_WIDTH), height = load<i32>(sky, SKY_HEIGHT);
+  if (width == 1) {
+    plainRadiance(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS));
+    return;
+  }
+  locate(scene, dx, dy, dz);
+  radianceAt(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS), skyU, skyV);
+  const x = min<i32>(width - 1, <i32>(skyU * <f32>width)), y = min<i32>(height - 1, <i32>(skyV * <f32>height));
+  const rows = <usize>load<u32>(sky, SKY_ROWS) + (<usize>y << 2);
+  const columns = <usize>load<u32>(sky, SKY_COLUMNS) + <usize>(y * (width + 1) + x) * 4;
+  const sine = sqrt<f32>(max<f32>(1e-12, ONE - dy * dy));
+  skyChosenPdf = ((load<f32>(rows, 4) - load<f32>(rows)) * (load<f32>(columns, 4) - load<f32>(columns)) * <f32>(width * height)) / (TWO * PI * PI * sine);
 }
 
 /** Largest entry not above `u` in a rising table of `count` + 1 entries from 0 to 1. */
@@ -70,6 +105,15 @@ function findStep(table: usize, count: i32, u: f32): i32 {
 export function sampleSky(scene: usize, u1: f32, u2: f32): bool {
   const sky = <usize>load<u32>(scene, SCENE_SKY);
   const width = load<i32>(sky, SKY_WIDTH), height = load<i32>(sky, SKY_HEIGHT);
+  if (width == 1) {
+    plainRadiance(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS));
+    skyY = ONE - TWO * u1;
+    const flat = sqrt<f32>(max<f32>(0, ONE - skyY * skyY));
+    turn(u2);
+    skyX = flat * turnSine;
+    skyZ = flat * turnCosine;
+    return true;
+  }
   const rows = <usize>load<u32>(sky, SKY_ROWS);
   const y = findStep(rows, height, u1);
   const r0 = load<f32>(rows + (<usize>y << 2)), r1 = load<f32>(rows + (<usize>y << 2), 4);
@@ -79,30 +123,16 @@ export function sampleSky(scene: usize, u1: f32, u2: f32): bool {
   if (!(r1 > r0 && c1 > c0)) return false;
   const v = (<f32>y + (u1 - r0) / (r1 - r0)) / <f32>height;
   const u = (<f32>x + (u2 - c0) / (c1 - c0)) / <f32>width;
-  const theta = v * PI;
-  const sine = Mathf.sin(theta);
+  turn(v * <f32>0.5);
+  const sine = turnSine, cosine = turnCosine;
   if (sine < 1e-6) return false;
-  const phi = (u - <f32>0.5) * TWO * PI + load<f32>(scene, SCENE_SKY_TURN);
-  skyX = sine * Mathf.sin(phi);
-  skyY = Mathf.cos(theta);
-  skyZ = sine * Mathf.cos(phi);
+  turn(u - <f32>0.5 + load<f32>(scene, SCENE_SKY_TURN) * PER_TURN);
+  skyX = sine * turnSine;
+  skyY = cosine;
+  skyZ = sine * turnCosine;
   skyChosenPdf = ((r1 - r0) * (c1 - c0) * <f32>(width * height)) / (TWO * PI * PI * sine);
-  skyRadiance(scene, skyX, skyY, skyZ);
+  radianceAt(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS), u, v);
   return skyChosenPdf > 0;
-}
-
-/** Density of `sampleSky` for a direction. */
-export function skyPdf(scene: usize, dx: f32, dy: f32, dz: f32): f32 {
-  const sky = <usize>load<u32>(scene, SCENE_SKY);
-  const width = load<i32>(sky, SKY_WIDTH), height = load<i32>(sky, SKY_HEIGHT);
-  let u = (Mathf.atan2(dx, dz) - load<f32>(scene, SCENE_SKY_TURN)) / (TWO * PI) + <f32>0.5;
-  u -= floor(u);
-  const v = Mathf.acos(max<f32>(-1, min<f32>(1, dy))) / PI;
-  const x = min<i32>(width - 1, <i32>(u * <f32>width)), y = min<i32>(height - 1, <i32>(v * <f32>height));
-  const rows = <usize>load<u32>(sky, SKY_ROWS) + (<usize>y << 2);
-  const columns = <usize>load<u32>(sky, SKY_COLUMNS) + <usize>(y * (width + 1) + x) * 4;
-  const sine = sqrt<f32>(max<f32>(1e-12, ONE - dy * dy));
-  return ((load<f32>(rows, 4) - load<f32>(rows)) * (load<f32>(columns, 4) - load<f32>(columns)) * <f32>(width * height)) / (TWO * PI * PI * sine);
 }
 
 function luminance(texel: usize): f32 {

@@ -27,8 +27,6 @@ export let flatZ: f32 = 0;
 export let smoothX: f32 = 0;
 export let smoothY: f32 = 0;
 export let smoothZ: f32 = 0;
-/** World area that stands for one part's whole surface when densities over area are taken here. */
-export let surfaceArea: f32 = 0;
 /** The place in the part's own space. */
 export let objectX: f32 = 0;
 export let objectY: f32 = 0;
@@ -92,7 +90,21 @@ export function openSurface(scene: usize): void {
     smoothY = normalY * s;
     smoothZ = normalZ * s;
   }
-  // World area of the triangle over its share of the part's surface.
+}
+
+/** World area that stands for the whole surface of the part hit last, where densities over area are taken on that triangle. */
+export function surfaceArea(scene: usize): f32 {
+  const instance = surfaceInstance(scene);
+  const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
+  const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>hitTriangle * 12;
+  const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
+  const p0 = positions + <usize>load<u32>(index) * 12, p1 = positions + <usize>load<u32>(index, 4) * 12, p2 = positions + <usize>load<u32>(index, 8) * 12;
+  const e1x = load<f32>(p1) - load<f32>(p0), e1y = load<f32>(p1, 4) - load<f32>(p0, 4), e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
+  const e2x = load<f32>(p2) - load<f32>(p0), e2y = load<f32>(p2, 4) - load<f32>(p0, 4), e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
+  const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
+  const own = sqrt<f32>(cx * cx + cy * cy + cz * cz);
+  if (!(own > 0)) return 0;
+  const m = instanceMatrices(scene, instance) + INSTANCE_TO_WORLD;
   const a1x = load<f32>(m) * e1x + load<f32>(m, 4) * e1y + load<f32>(m, 8) * e1z;
   const a1y = load<f32>(m, 16) * e1x + load<f32>(m, 20) * e1y + load<f32>(m, 24) * e1z;
   const a1z = load<f32>(m, 32) * e1x + load<f32>(m, 36) * e1y + load<f32>(m, 40) * e1z;
@@ -100,8 +112,7 @@ export function openSurface(scene: usize): void {
   const a2y = load<f32>(m, 16) * e2x + load<f32>(m, 20) * e2y + load<f32>(m, 24) * e2z;
   const a2z = load<f32>(m, 32) * e2x + load<f32>(m, 36) * e2y + load<f32>(m, 40) * e2z;
   const wx = a1y * a2z - a1z * a2y, wy = a1z * a2x - a1x * a2z, wz = a1x * a2y - a1y * a2x;
-  const own = sqrt<f32>(cx * cx + cy * cy + cz * cz);
-  surfaceArea = own > 0 ? (sqrt<f32>(wx * wx + wy * wy + wz * wz) / own) * load<f32>(mesh, MESH_AREA) : 0;
+  return (sqrt<f32>(wx * wx + wy * wy + wz * wz) / own) * load<f32>(mesh, MESH_AREA);
 }
 
 let normalX: f32 = 0;

@@ -2,13 +2,11 @@
 // Woop, Benthin and Wald (Watertight Ray/Triangle Intersection, 2013).
 
 import {
-  BLOCK_SIZE,
   BLOCK_TRIANGLE,
   INSTANCE_MESH,
   INSTANCE_SIZE,
   LEAF,
-  LEAF_FIRST,
-  MESH_BLOCKS,
+  LEAF_SHIFT,
   MESH_ROOT,
   NODE_CHILD,
   SCENE_INSTANCES,
@@ -62,13 +60,8 @@ export function trace(
   const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
   const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
   let top = stackTop;
-  store<u32>(top, load<u32>(scene + SCENE_ROOT));
-  store<f32>(top, tMin, 4);
-  top += 8;
-  while (top > stackTop) {
-    top -= 8;
-    if (load<f32>(top, 4) > hitT) continue;
-    const word = load<u32>(top);
+  let word = load<u32>(scene + SCENE_ROOT);
+  for (;;) {
     if (word & <u32>LEAF) {
       const instance = word & ~(<u32>LEAF);
       const at = instances + <usize>instance * INSTANCE_SIZE;
@@ -91,30 +84,45 @@ export function trace(
         hitInstance = <i32>instance;
         if (any) return true;
       }
-      continue;
+    } else {
+      const node = <usize>word;
+      const vMax = f32x4.splat(hitT);
+      const nearA = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
+      );
+      const farA = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
+        f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
+      );
+      const nearB = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
+      );
+      const farB = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
+        f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
+      );
+      const mask: u32 =
+        <u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax))) |
+        (<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax))) << 4);
+      if (mask != 0) {
+        const children = node + NODE_CHILD;
+        if ((mask & (mask - 1)) == 0) {
+          word = load<u32>(children + (<usize>ctz(mask) << 2));
+          continue;
+        }
+        top = pushChildren(top, children, mask, nearA, nearB);
+      }
     }
-    const node = <usize>word;
-    const vMax = f32x4.splat(hitT);
-    const nearA = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
-    );
-    const farA = f32x4.pmin(
-      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
-      f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
-    );
-    const nearB = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
-      f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
-    );
-    const farB = f32x4.pmin(
-      f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
-      f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
-    );
-    const mask: u32 =
-      <u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax))) |
-      (<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax))) << 4);
-    if (mask != 0) top = pushChildren(top, node + NODE_CHILD, mask, nearA, nearB);
+    // What lies behind the nearest hit is passed over.
+    let more = false;
+    while (!more && top > stackTop) {
+      top -= 8;
+      more = load<f32>(top, 4) <= hitT;
+    }
+    if (!more) break;
+    word = load<u32>(top);
   }
   return hitInstance >= 0;
 }
@@ -154,7 +162,6 @@ function traceMesh(
   const vox = f32x4.splat(ox), voy = f32x4.splat(oy), voz = f32x4.splat(oz);
   const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
   const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
-  const blocks = <usize>load<u32>(mesh + MESH_BLOCKS);
 
   // Shear that turns the ray into the z axis, the largest direction component as z.
   const ax = abs(dx), ay = abs(dy), az = abs(dz);
@@ -178,7 +185,7 @@ function traceMesh(
   let word = load<u32>(mesh + MESH_ROOT);
   for (;;) {
     if (word & <u32>LEAF) {
-      const block = blocks + <usize>(word & LEAF_FIRST) * BLOCK_SIZE;
+      const block = <usize>(word << LEAF_SHIFT);
       const az4 = f32x4.sub(v128.load(block + rowZ), okz);
       const bz4 = f32x4.sub(v128.load(block + rowZ, 48), okz);
       const cz4 = f32x4.sub(v128.load(block + rowZ, 96), okz);

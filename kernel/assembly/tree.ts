@@ -4,7 +4,7 @@
 //
 // Primitive record: 0 low x y z 0   16 high x y z 0   (the fourth lane stays a true zero: an integer there is a denormal)
 
-import { BLOCK_SIZE, BLOCK_TRIANGLE, LEAF, LEAF_COUNT_SHIFT, NODE_CHILD, NODE_SIZE } from './layout';
+import { BLOCK_SIZE, BLOCK_TRIANGLE, LEAF, LEAF_SHIFT, NODE_CHILD, NODE_SIZE } from './layout';
 
 const PRIMITIVE: usize = 32;
 const BINS: i32 = 16;
@@ -13,9 +13,8 @@ const BIN: usize = 48; // low, high, count
 let primitives: usize = 0;
 let numbers: usize = 0;
 let bins: usize = 0;
-let nextNode: usize = 0;
-let blocks: usize = 0;
-let nextBlock: u32 = 0;
+/** Where the next node or block goes: blocks follow the node they hang on, so that a ray finds them on the same pages. */
+let next: usize = 0;
 let meshPositions: usize = 0;
 let meshIndices: usize = 0;
 let leafSize: i32 = 4;
@@ -25,9 +24,9 @@ export function treeScratchSize(count: u32): usize {
   return <usize>count * (PRIMITIVE + 4) + 3 * <usize>BINS * BIN + 2048 + 64;
 }
 
-/** An upper bound of the nodes a tree over `count` primitives has. */
-export function treeNodeBound(count: u32): usize {
-  return <usize>count / 2 + 64;
+/** An upper bound of the bytes a tree over `count` primitives takes, blocks of triangles included. */
+export function treeBound(count: u32): usize {
+  return (<usize>count / 2 + 64) * NODE_SIZE + <usize>count * BLOCK_SIZE;
 }
 
 function setScratch(scratch: usize, count: u32): void {
@@ -36,20 +35,11 @@ function setScratch(scratch: usize, count: u32): void {
   bins = (numbers + <usize>count * 4 + 15) & ~15;
 }
 
-/** Builds a mesh's tree. Returns the number of nodes written; `lastBlockCount` then tells the blocks. */
-export function buildMeshTree(
-  positions: usize,
-  indices: usize,
-  triangles: u32,
-  nodes: usize,
-  blocksAt: usize,
-  scratch: usize,
-): u32 {
+/** Builds a mesh's tree into `treeBound` bytes at an address that is a multiple of 32. Returns the bytes it took. */
+export function buildMeshTree(positions: usize, indices: usize, triangles: u32, tree: usize, scratch: usize): usize {
   setScratch(scratch, triangles);
   meshPositions = positions;
   meshIndices = indices;
-  blocks = blocksAt;
-  nextBlock = 0;
   leafSize = 4;
   for (let t: u32 = 0; t < triangles; t++) {
     const at = indices + <usize>t * 12;
@@ -61,14 +51,11 @@ export function buildMeshTree(
     v128.store(p + 16, f32x4.pmax(f32x4.pmax(a, b), c));
     store<u32>(numbers + <usize>t * 4, t);
   }
-  nextNode = nodes;
-  if (triangles > 0) buildNode(0, <i32>triangles, 0);
-  else emptyNode(allocateNode());
-  return <u32>((nextNode - nodes) / NODE_SIZE);
+  return buildFrom(tree, triangles);
 }
 
-/** Builds the instance level over `count` boxes (low xyz, high xyz as six floats each). Returns the number of nodes. */
-export function buildInstanceTree(boxes: usize, count: u32, nodes: usize, scratch: usize): u32 {
+/** Builds the instance level over `count` boxes (low xyz, high xyz as six floats each). Returns the bytes it took. */
+export function buildInstanceTree(boxes: usize, count: u32, tree: usize, scratch: usize): usize {
   setScratch(scratch, count);
   leafSize = 1;
   for (let i: u32 = 0; i < count; i++) {
@@ -78,14 +65,14 @@ export function buildInstanceTree(boxes: usize, count: u32, nodes: usize, scratc
     v128.store(p + 16, f32x4(load<f32>(box, 12), load<f32>(box, 16), load<f32>(box, 20), 0));
     store<u32>(numbers + <usize>i * 4, i);
   }
-  nextNode = nodes;
-  if (count > 0) buildNode(0, <i32>count, 0);
-  else emptyNode(allocateNode());
-  return <u32>((nextNode - nodes) / NODE_SIZE);
+  return buildFrom(tree, count);
 }
 
-export function lastBlockCount(): u32 {
-  return nextBlock;
+function buildFrom(tree: usize, count: u32): usize {
+  next = tree;
+  if (count > 0) buildNode(0, <i32>count, 0);
+  else emptyNode(allocateNode());
+  return next - tree;
 }
 
 function vertex(positions: usize, index: u32): v128 {
@@ -94,8 +81,8 @@ function vertex(positions: usize, index: u32): v128 {
 }
 
 function allocateNode(): usize {
-  const node = nextNode;
-  nextNode += NODE_SIZE;
+  const node = next;
+  next += NODE_SIZE;
   return node;
 }
 
@@ -117,7 +104,6 @@ function halfArea(low: v128, high: v128): f32 {
   const z = f32x4.extract_lane(d, 2);
   return x * y + y * z + z * x;
 }
-
 
 function buildNode(from: i32, to: i32, depth: i32): usize {
   const node = allocateNode();
@@ -156,6 +142,7 @@ function buildNode(from: i32, to: i32, depth: i32): usize {
   const r0 = load<u64>(node), r1 = load<u64>(node, 8), r2 = load<u64>(node, 16), r3 = load<u64>(node, 24);
   const r4 = load<u64>(node, 32), r5 = load<u64>(node, 40), r6 = load<u64>(node, 48), r7 = load<u64>(node, 56);
   emptyNode(node);
+  let inner = 0; // bits of the children that are nodes
   for (let c = 0; c < children; c++) {
     const range = c == 0 ? r0 : c == 1 ? r1 : c == 2 ? r2 : c == 3 ? r3 : c == 4 ? r4 : c == 5 ? r5 : c == 6 ? r6 : r7;
     const a = <i32>(range & 0xffffffff);
@@ -174,11 +161,14 @@ function buildNode(from: i32, to: i32, depth: i32): usize {
     store<f32>(at + 96, f32x4.extract_lane(high, 1));
     store<f32>(at + 128, f32x4.extract_lane(low, 2));
     store<f32>(at + 160, f32x4.extract_lane(high, 2));
-    if (b - a <= leafSize) {
-      store<u32>(slots + <usize>c * 4, leafSize == 1 ? <u32>LEAF | load<u32>(numbers + <usize>a * 4) : writeBlock(a, b));
-    } else {
-      store<u32>(slots + <usize>c * 4, <u32>buildNode(a, b, depth + 1));
-    }
+    if (b - a > leafSize) inner |= 1 << c;
+    else store<u32>(slots + <usize>c * 4, leafSize == 1 ? <u32>LEAF | load<u32>(numbers + <usize>a * 4) : writeBlock(a, b));
+  }
+  while (inner != 0) {
+    const c = ctz(inner);
+    inner &= inner - 1;
+    const range = c == 0 ? r0 : c == 1 ? r1 : c == 2 ? r2 : c == 3 ? r3 : c == 4 ? r4 : c == 5 ? r5 : c == 6 ? r6 : r7;
+    store<u32>(slots + <usize>c * 4, <u32>buildNode(<i32>(range & 0xffffffff), <i32>(range >> 32), depth + 1));
   }
   return node;
 }
@@ -309,8 +299,8 @@ function swapPrimitives(a: i32, b: i32): void {
 
 /** Writes up to four triangles as one block and returns the leaf's child word. Missing ones are points, which no ray hits. */
 function writeBlock(from: i32, to: i32): u32 {
-  const first = nextBlock++;
-  const block = blocks + <usize>first * BLOCK_SIZE;
+  const block = next;
+  next += BLOCK_SIZE;
   memory.fill(block, 0, BLOCK_SIZE);
   for (let k = 0; k < to - from; k++) {
     const triangle = load<u32>(numbers + <usize>(from + k) * 4);
@@ -323,5 +313,5 @@ function writeBlock(from: i32, to: i32): u32 {
     }
     store<u32>(at + BLOCK_TRIANGLE, triangle);
   }
-  return <u32>LEAF | (1 << LEAF_COUNT_SHIFT) | first;
+  return <u32>LEAF | <u32>(block >> LEAF_SHIFT);
 }

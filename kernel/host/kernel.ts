@@ -3,18 +3,10 @@ import { SCRATCH_SIZE } from '../assembly/layout';
 /** What the compiled module offers; see kernel/assembly/index.ts. Addresses are bytes in its memory. */
 export interface KernelExports {
   setScratch(at: number, worker: number): void;
-  buildMeshTree(
-    positions: number,
-    indices: number,
-    triangles: number,
-    nodes: number,
-    blocks: number,
-    scratch: number,
-  ): number;
-  buildInstanceTree(boxes: number, count: number, nodes: number, scratch: number): number;
-  lastBlockCount(): number;
+  buildMeshTree(positions: number, indices: number, triangles: number, tree: number, scratch: number): number;
+  buildInstanceTree(boxes: number, count: number, tree: number, scratch: number): number;
   treeScratchSize(count: number): number;
-  treeNodeBound(count: number): number;
+  treeBound(count: number): number;
   fillEnergyTables(at: number): void;
   prepareSky(sky: number): void;
   renderTile(scene: number, x0: number, y0: number, x1: number, y1: number, mask: number): void;
