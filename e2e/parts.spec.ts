@@ -28,12 +28,22 @@ const stored = async (): Promise<ProjectDocument> =>
 const node = async (name: string) => Object.values((await stored()).nodes).find((each) => each.name === name);
 const close = (v: readonly number[]) => v.map((each) => expect.closeTo(each, 4));
 
+/** Waits until the view has come to rest: what is under the pointer on its way is not what a click will meet. */
+async function stillView(): Promise<void> {
+  const drawn = () => page.locator('canvas').first().getAttribute('data-drawn');
+  await expect(async () => {
+    const before = await drawn();
+    await page.waitForTimeout(400);
+    expect(await drawn()).toBe(before);
+  }).toPass({ timeout: 30_000 });
+}
+
 /** Moves to a place of the picture in parts of it and waits for what it is taken as. */
 async function point(x: number, y: number, said: RegExp): Promise<{ x: number; y: number }> {
   const box = (await page.locator('canvas').first().boundingBox())!;
   const at = { x: box.x + box.width * x, y: box.y + box.height * y };
-  // The view may still be on its way when the pointer comes.
   await expect(async () => {
+    await stillView();
     await page.mouse.move(at.x - 2, at.y);
     await page.mouse.move(at.x, at.y);
     await expect(page.locator('.say', { hasText: said })).toBeVisible({ timeout: 2000 });
@@ -42,6 +52,7 @@ async function point(x: number, y: number, said: RegExp): Promise<{ x: number; y
 }
 
 test('a click picks the nearest part, and the same click again the one behind it', async () => {
+  await stillView();
   const box = (await page.locator('canvas').first().boundingBox())!;
   const click = async () => {
     await page.mouse.click(box.x + box.width * 0.45, box.y + box.height * 0.55);

@@ -119,7 +119,9 @@ test('a move is shifted by the keyboard, copied, and given a curve of its own', 
   await handle.focus();
   await page.keyboard.press('ArrowUp');
   await expect(handle).not.toHaveAttribute('aria-valuetext', was!);
+  const before = await playhead();
   await page.locator('zr-strip .ruler').click({ position: { x: 700, y: 8 } });
+  await expect.poll(playhead).not.toBe(before);
   const at = await playhead();
   await page.keyboard.press('Control+d');
   await expect(page.locator('zr-strip .move', { hasText: '0 to' })).toHaveCount(2);

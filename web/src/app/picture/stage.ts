@@ -221,6 +221,8 @@ export class Stage {
 
   /** All parts under a point of the canvas, the nearest first, each once. */
   pickAll(x: number, y: number): Pick[] {
+    // A still may have moved the parts and put them back since they were drawn last.
+    this.parts.updateMatrixWorld();
     this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), this.camera());
     const hits = this.ray.intersectObjects(
       this.parts.children.filter((part) => part.visible),
@@ -236,6 +238,7 @@ export class Stage {
 
   /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
   within(left: number, top: number, right: number, bottom: number): string[] {
+    this.parts.updateMatrixWorld();
     const corner = new THREE.Vector3();
     const camera = this.camera();
     const found = new Set<string>();
