@@ -89,6 +89,23 @@ describe('the noise filter', () => {
     expect(at(11) - at(10)).toBeGreaterThan(0.3);
   });
 
+  it('keeps lamps of different colour apart that are as bright as each other', () => {
+    const { frame, guides } = noisyFrame(48, 48, (random) => 0.9 + 0.2 * random);
+    guides.albedo = guides.albedo.map((plane) => plane.fill(1));
+    // Green left, red right, both of luminance 0.7, a few pixels wide as lamps of a level display are.
+    const [green, red] = [[0.02, 0.97, 0.02], [3.2, 0.02, 0.08]]; // prettier-ignore
+    for (let p = 0; p < 48 * 48; p++) {
+      const level = frame.beauty[p * 4]! / (p % 48 < 24 ? 0.8 : 0.1);
+      for (let c = 0; c < 3; c++) frame.beauty[p * 4 + c] = level * (p % 8 < 4 ? green : red)[c]!;
+    }
+    const noise = new Float32Array(48 * 48).fill(0.04);
+    const clean = noiseFilter.filter(frame, { ...guides, noise }, 1);
+    const at = (x: number, c: number) => clean[(24 * 48 + x) * 4 + c]!;
+    expect(at(18, 0)).toBeLessThan(0.1);
+    expect(at(21, 0)).toBeGreaterThan(2.5);
+    expect(at(21, 1)).toBeLessThan(0.1);
+  });
+
   it('takes a single speck out', () => {
     const { frame, guides } = noisyFrame(40, 40, () => 1);
     frame.beauty.fill(500, (20 * 40 + 8) * 4, (20 * 40 + 8) * 4 + 3);

@@ -135,7 +135,9 @@ function trustOf(
   for (let k = 0; k < count; k++) {
     const p = k + low * width;
     const change =
-      0.2126 * (r[k]! - beauty[p * 4]!) + 0.7152 * (g[k]! - beauty[p * 4 + 1]!) + 0.0722 * (b[k]! - beauty[p * 4 + 2]!);
+      0.2126 * Math.abs(r[k]! - beauty[p * 4]!) +
+      0.7152 * Math.abs(g[k]! - beauty[p * 4 + 1]!) +
+      0.0722 * Math.abs(b[k]! - beauty[p * 4 + 2]!);
     changes[k] = change * change;
     variances[k] = noise[p]! ** 2;
   }

@@ -88,6 +88,18 @@ describe('frames beside a frame', () => {
     expect(deviation(steady, light)).toBeCloseTo(deviation(frame, light), 2);
   });
 
+  it('under light of another colour that is as bright leave it alone', () => {
+    const frame = wall(1);
+    const red = (seed: number): LinearFrame => {
+      const each = wall(seed);
+      const beauty = each.beauty.map((v, k) => (k % 4 === 3 ? v : k % 4 === 0 ? v / 0.2126 : 0));
+      return { ...each, beauty };
+    };
+    const steady = steadyFrame(frame, { before: red(2), after: red(3) }, 1);
+    for (let k = 1; k < steady.beauty.length; k += 4) expect(steady.beauty[k]!).toBeCloseTo(frame.beauty[k]!, 1);
+    expect(deviation(steady)).toBeCloseTo(deviation(frame), 2);
+  });
+
   it('of another size, without motion, or from beyond the edge leave it alone', () => {
     const frame = wall(1);
     const small = { ...wall(2), width: 24, height: 48 };

@@ -14,6 +14,8 @@ const NORMAL_APART = 0.02;
 const ALBEDO_APART = 0.004;
 /** Part of its depth that a surface may come nearer or go away from one frame to the next. */
 const DEPTH_APART = 0.03;
+/** Share of each channel in luminance (ITU-R BT.709-6). */
+const LUMINANCE = [0.2126, 0.7152, 0.0722];
 /** Light that differs by up to this many deviations is taken for the same. */
 const SAME_LIGHT = 2;
 
@@ -61,8 +63,8 @@ export function steadyFrame(frame: LinearFrame, { before, after }: Neighbours, a
 interface Opened {
   /** Light without the colour of the surface, three values a pixel. */
   light: Float32Array;
-  /** Luminance of light and deviation of it, means over 3 × 3 pixels. */
-  level: Float32Array;
+  /** What each channel of light adds to its luminance, and the deviation of luminance, means over 3 × 3 pixels. */
+  levels: Float32Array[];
   deviation: Float32Array;
   noise: Float32Array;
   normal: Float32Array[];
@@ -108,18 +110,19 @@ function backwards([motionX, motionY]: Float32Array[], width: number, height: nu
 function open({ width, height, beauty }: LinearFrame, { normal, albedo, depth, noise }: FrameGuides): Opened {
   const count = width * height;
   const light = new Float32Array(count * 3);
-  const level = new Float32Array(count);
+  const levels = LUMINANCE.map(() => new Float32Array(count));
   const variance = new Float32Array(count);
   for (let p = 0; p < count; p++) {
     for (let k = 0; k < 3; k++) light[p * 3 + k] = beauty[p * 4 + k]! / Math.max(LEAST_ALBEDO, albedo[k]![p]!);
     const tint = 0.2126 * albedo[0]![p]! + 0.7152 * albedo[1]![p]! + 0.0722 * albedo[2]![p]!;
-    level[p] = 0.2126 * light[p * 3]! + 0.7152 * light[p * 3 + 1]! + 0.0722 * light[p * 3 + 2]!;
+    for (let k = 0; k < 3; k++) levels[k]![p] = LUMINANCE[k]! * light[p * 3 + k]!;
     variance[p] = (noise![p]! / Math.max(LEAST_ALBEDO, tint)) ** 2;
   }
   const deviation = boxMean(variance, width, 1);
   // The mean of nine pixels has a ninth of their variance.
   for (let p = 0; p < count; p++) deviation[p] = Math.sqrt(deviation[p]! / 9);
-  return { light, level: boxMean(level, width, 1), deviation, noise: noise!, normal, albedo, depth };
+  const means = levels.map((level) => boxMean(level, width, 1));
+  return { light, levels: means, deviation, noise: noise!, normal, albedo, depth };
 }
 
 /** Adds what a neighbour saw of the surface of one pixel, blended from the four pixels about its place there. */
@@ -175,8 +178,13 @@ function sameSurface(a: Opened, p: number, b: Opened, q: number): boolean {
 
 /** 1 where the light around two pixels is the same but for its noise, towards 0 where it is not. */
 function sameLight(a: Opened, p: number, b: Opened, q: number): number {
-  const level = a.level[p]!;
+  // A lamp that turns from red to green as bright is another light, though its luminance stays.
+  let [level, change] = [0, 0];
+  for (let k = 0; k < 3; k++) {
+    level += a.levels[k]![p]!;
+    change += Math.abs(a.levels[k]![p]! - b.levels[k]![q]!);
+  }
   const chance = a.deviation[p]! ** 2 + b.deviation[q]! ** 2 + (0.01 * level) ** 2 + 1e-10;
-  const apart = (level - b.level[q]!) ** 2 / (SAME_LIGHT ** 2 * chance);
+  const apart = change ** 2 / (SAME_LIGHT ** 2 * chance);
   return apart <= 1 ? 1 : 1 / (apart * apart);
 }

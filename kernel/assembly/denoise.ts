@@ -247,6 +247,17 @@ function squaredDifference(a: v128, b: v128): v128 {
   return f32x4.mul(d, d);
 }
 
+/** Difference of luminance, but a red and a green lamp that are as bright as each other are far apart. */
+function apartInColor(r: v128, g: v128, b: v128, qr: v128, qg: v128, qb: v128): v128 {
+  return f32x4.add(
+    f32x4.mul(f32x4.abs(f32x4.sub(r, qr)), f32x4.splat(0.2126)),
+    f32x4.add(
+      f32x4.mul(f32x4.abs(f32x4.sub(g, qg)), f32x4.splat(0.7152)),
+      f32x4.mul(f32x4.abs(f32x4.sub(b, qb)), f32x4.splat(0.0722)),
+    ),
+  );
+}
+
 function filterLevel(width: i32, height: i32, step: i32): void {
   const half = f32x4.splat(0.5);
   const one = f32x4.splat(1);
@@ -256,6 +267,9 @@ function filterLevel(width: i32, height: i32, step: i32): void {
     for (let x = 0; x < width; x += 4) {
       const offset = <usize>y * stride + <usize>x * 4;
       const own = v128.load(luminance + offset);
+      const lr = v128.load(light + offset);
+      const lg = v128.load(light + plane + offset);
+      const lb = v128.load(light + 2 * plane + offset);
       const nx = v128.load(normal + offset);
       const ny = v128.load(normal + plane + offset);
       const nz = v128.load(normal + 2 * plane + offset);
@@ -302,7 +316,8 @@ function filterLevel(width: i32, height: i32, step: i32): void {
           const chanceDepth = f32x4.mul(two, f32x4.sqrt(f32x4.add(spreadDepth, v128.load(spread + 2 * plane + q))));
           const apartDepth = f32x4.sub(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), chanceDepth);
           const dz = f32x4.mul(f32x4.pmax(zero, apartDepth), perReach);
-          const dl = f32x4.mul(f32x4.abs(f32x4.sub(own, v128.load(luminance + q))), perSpread);
+          const qr = v128.load(light + q), qg = v128.load(light + plane + q), qb = v128.load(light + 2 * plane + q);
+          const dl = f32x4.mul(apartInColor(lr, lg, lb, qr, qg, qb), perSpread);
           const apart = f32x4.add(
             f32x4.add(
               f32x4.mul(f32x4.pmax(zero, f32x4.sub(dn, chanceNormal)), f32x4.splat(NORMAL_SHARPNESS)),
@@ -315,9 +330,9 @@ function filterLevel(width: i32, height: i32, step: i32): void {
             f32x4.splat(binomial(i) * binomial(j)),
             f32x4.add(one, f32x4.mul(apart, f32x4.add(one, f32x4.mul(half, apart)))),
           );
-          r = f32x4.add(r, f32x4.mul(w, v128.load(light + q)));
-          g = f32x4.add(g, f32x4.mul(w, v128.load(light + plane + q)));
-          b = f32x4.add(b, f32x4.mul(w, v128.load(light + 2 * plane + q)));
+          r = f32x4.add(r, f32x4.mul(w, qr));
+          g = f32x4.add(g, f32x4.mul(w, qg));
+          b = f32x4.add(b, f32x4.mul(w, qb));
           total = f32x4.add(total, w);
           squares = f32x4.add(squares, f32x4.mul(f32x4.mul(w, w), v128.load(variance + q)));
         }
