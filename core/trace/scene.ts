@@ -379,6 +379,8 @@ export class SceneMemory {
   /** The tree over all parts' boxes. Meshes keep theirs, so a part that moved costs no more than this. */
   private buildInstanceTree(instances: Instance[]): number {
     const { heap, kernel } = this;
+    // One part needs no box above it.
+    if (instances.length === 1) return L.LEAF;
     const nodes = heap.allocate((instances.length + 64) * L.NODE_SIZE);
     const top = heap.top;
     const boxes = heap.allocate(Math.max(1, instances.length) * 24);

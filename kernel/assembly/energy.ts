@@ -27,7 +27,9 @@ const LEAST_COSINE: f32 = 0.01;
 let tables: usize = 0;
 
 export function useEnergyTables(at: usize): void {
+  if (at == tables) return;
   tables = at;
+  memory.fill(known, 0, KNOWN_COUNT * KNOWN_SIZE);
 }
 
 let low: usize = 0;
@@ -98,12 +100,37 @@ export function outerAlbedo(cosine: f32, rootAlpha: f32, eta: f32): f32 {
 let outerRows: usize = 0;
 let outerY: f32 = 0;
 let outerZ: f32 = 0;
-/** Chooses the surface for the calls of `outerAlbedoThere` that follow. */
+/** Cosine-weighted mean of `outerAlbedo` of the surface opened last. */
+export let outerMeanThere: f32 = 0;
+
+// Surfaces that were opened before, by a hash of the two numbers: 0 root of alpha   4 index   8 rows*   12 y   16 z   20 mean
+const KNOWN_SIZE: usize = 24;
+const KNOWN_COUNT: usize = 64;
+const KNOWN_SHIFT: u32 = 26;
+let known: usize = 0;
+
+/** Gives this worker room for 64 surfaces: 1536 bytes. */
+export function setEnergyScratch(at: usize): void {
+  known = at;
+}
+
+/** Chooses the surface for the calls of `outerAlbedoThere` that follow, and tells `outerMeanThere`. */
 export function openOuter(rootAlpha: f32, eta: f32): void {
-  openCube(ENERGY_OUTER, rootAlpha, eta);
-  outerRows = openRows;
-  outerY = openY;
-  outerZ = openZ;
+  const hash: u32 = (reinterpret<u32>(rootAlpha) * 0x9e3779b9) ^ (reinterpret<u32>(eta) * 0x85ebca6b);
+  const entry = known + <usize>(hash >> KNOWN_SHIFT) * KNOWN_SIZE;
+  if (load<f32>(entry) != rootAlpha || load<f32>(entry, 4) != eta) {
+    openCube(ENERGY_OUTER, rootAlpha, eta);
+    store<f32>(entry, rootAlpha);
+    store<f32>(entry, eta, 4);
+    store<u32>(entry, <u32>openRows, 8);
+    store<f32>(entry, openY, 12);
+    store<f32>(entry, openZ, 16);
+    store<f32>(entry, outerMean(rootAlpha, eta), 20);
+  }
+  outerRows = <usize>load<u32>(entry, 8);
+  outerY = load<f32>(entry, 12);
+  outerZ = load<f32>(entry, 16);
+  outerMeanThere = load<f32>(entry, 20);
 }
 
 /** `outerAlbedo` of the surface opened last. */

@@ -17,6 +17,7 @@ import {
   outerAlbedo,
   outerAlbedoThere,
   outerMean,
+  outerMeanThere,
 } from './energy';
 import { fresnelB, fresnelDielectric, fresnelFilm, fresnelG, fresnelMetal, fresnelR, weightedIndex } from './fresnel';
 import {
@@ -216,7 +217,8 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   if (shines) {
     openOuter(towards(wx, wy, ax, ay, root), etaShine);
     shineOut = outerAlbedoThere(wz);
-    shineMean = outerMean(root, etaShine);
+    // Of a brushed surface the mean is that of its even width.
+    shineMean = ax == ay ? outerMeanThere : outerMean(root, etaShine);
   }
   if (shines && get(FINISH_FILM) > 0) {
     // A film reflects more or less than the surface without it.

@@ -1,10 +1,10 @@
 // Everything the kernel offers to TypeScript. Addresses are bytes in the shared memory.
 
 import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
-import { useEnergyTables } from './energy';
+import { setEnergyScratch, useEnergyTables } from './energy';
 import { openFinish, evaluateFinish, sampleFinish, scatterR, scatterG, scatterB, scatterPdf, sampleX, sampleY, sampleZ, samplePdf, weightR, weightG, weightB } from './finish';
 import { setFilmScratch } from './film';
-import { SCRATCH_DRAWN, SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_MEDIA } from './layout';
+import { SCRATCH_DRAWN, SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_KNOWN, SCRATCH_MEDIA } from './layout';
 import { openShutter, setMotionWorker } from './motion';
 import { setPathScratch } from './path';
 import { draw2, drawX, drawY, setSamplerScratch, startSample } from './sampler';
@@ -23,6 +23,7 @@ export function setScratch(at: usize, number: u32): void {
   setPathScratch(at + SCRATCH_GROUPS, at + SCRATCH_MEDIA);
   setFilmScratch(at + SCRATCH_GROUPS);
   setTextureScratch(at + SCRATCH_FINISH);
+  setEnergyScratch(at + SCRATCH_KNOWN);
   setSamplerScratch(at + SCRATCH_DRAWN);
 }
 

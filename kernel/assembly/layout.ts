@@ -271,12 +271,13 @@ export const MATTE_RANKS = 6;
 export const MOST_GROUPS = 64;
 
 // Bytes of private scratch every worker needs: two traversal stacks, light of each group, media the path is
-// in, a finish with its maps, numbers of four dimensions
+// in, a finish with its maps, known surfaces, numbers of four dimensions
 export const SCRATCH_SIZE = 65536;
 export const SCRATCH_MESH_STACK = 30720;
 export const SCRATCH_GROUPS = 61440;
 export const SCRATCH_MEDIA = 62208;
 export const SCRATCH_FINISH = 62976;
+export const SCRATCH_KNOWN = 63488;
 export const SCRATCH_DRAWN = 65504;
 
 // Planes of the noise filter, f32 each, (width rounded up to 4, plus two margins) × (height plus two margins), in this order:

@@ -53,14 +53,20 @@ export function trace(
   hitT = tMax;
   hitInstance = -1;
   const instances = <usize>load<u32>(scene + SCENE_INSTANCES);
-  const ix = reciprocal(dx), iy = reciprocal(dy), iz = reciprocal(dz);
+  let word = load<u32>(scene + SCENE_ROOT);
+  let ix: f32 = 0, iy: f32 = 0, iz: f32 = 0;
+  if (!(word & <u32>LEAF)) {
+    // A scene of one part has no tree above it, and needs none of these.
+    ix = reciprocal(dx);
+    iy = reciprocal(dy);
+    iz = reciprocal(dz);
+  }
   const nearX: usize = ix < 0 ? 32 : 0, nearY: usize = iy < 0 ? 96 : 64, nearZ: usize = iz < 0 ? 160 : 128;
   const farX: usize = 32 - nearX, farY: usize = 160 - nearY, farZ: usize = 288 - nearZ;
   const vox = f32x4.splat(ox), voy = f32x4.splat(oy), voz = f32x4.splat(oz);
   const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
   const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
   let top = stackTop;
-  let word = load<u32>(scene + SCENE_ROOT);
   for (;;) {
     if (word & <u32>LEAF) {
       const instance = word & ~(<u32>LEAF);
