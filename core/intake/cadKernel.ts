@@ -2,11 +2,16 @@ import { createRequire } from 'node:module';
 import { dirname } from 'node:path';
 import type { CadKernel } from './cad';
 
+/** Compiling takes most of the time of a start: a kernel that a broken file has upset starts again without it. */
+let compiled: Promise<WebAssembly.Module> | null = null;
+
 /**
- * Starts the CAD kernel from its WebAssembly bytes. Takes seconds: keep it for all files that follow.
+ * Starts the CAD kernel from its WebAssembly bytes. Takes seconds the first time: keep it for all files that follow.
  * Runs in Node only, and so is not part of the folder's index, which the page bundles too.
  */
-export async function startCadKernel(wasm: Uint8Array): Promise<CadKernel> {
+export async function startCadKernel(wasm: Uint8Array<ArrayBuffer>): Promise<CadKernel> {
+  compiled ??= WebAssembly.compile(wasm);
+  const module = await compiled;
   // The package's script is an ES module that still asks for the names of the older module system.
   const require = createRequire(import.meta.url);
   const script = require.resolve('opencascade.js/dist/opencascade.full.js');
@@ -15,5 +20,9 @@ export async function startCadKernel(wasm: Uint8Array): Promise<CadKernel> {
     default: (options: object) => Promise<CadKernel>;
   };
   const silent = () => undefined;
-  return start({ wasmBinary: wasm, print: silent, printErr: silent });
+  const instantiateWasm = (imports: WebAssembly.Imports, done: (instance: WebAssembly.Instance) => void) => {
+    void WebAssembly.instantiate(module, imports).then(done);
+    return {};
+  };
+  return start({ instantiateWasm, print: silent, printErr: silent });
 }

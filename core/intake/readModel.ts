@@ -20,8 +20,16 @@ export class ModelReader {
   private cad: Promise<CadKernel> | null = null;
   private decoders: Promise<MeshDecoders> | null = null;
 
+  /** Starts what reading a file needs and is not there yet. */
+  async warmUp({ bytes, name }: SourceFile): Promise<void> {
+    const format = detectFormat(bytes, name);
+    if (format === 'step' || format === 'iges' || format === 'brep') await this.startCad();
+    if (format === 'glb' || format === 'gltf') await this.startDecoders();
+  }
+
   /**
-   * Reads a file with what came along.
+   * Reads a file with what came along. Solids are read in one go, which a damaged file can keep from ever ending: whoever calls
+   * looks at the clock and ends the thread.
    * @throws UserProblem that says what is wrong with it
    */
   async read(source: SourceFile, companions: readonly SourceFile[], tessellation: Tessellation): Promise<Model> {
@@ -62,8 +70,7 @@ export class ModelReader {
     name: string,
     tessellation: Tessellation,
   ): Promise<Model> {
-    this.cad ??= readFile(require.resolve('opencascade.js/dist/opencascade.full.wasm')).then(startCadKernel);
-    const cad = await this.cad;
+    const cad = await this.startCad();
     try {
       return readCad(cad, format, bytes, name, tessellation);
     } catch (error) {
@@ -76,6 +83,11 @@ export class ModelReader {
         422,
       );
     }
+  }
+
+  private startCad(): Promise<CadKernel> {
+    this.cad ??= readFile(require.resolve('opencascade.js/dist/opencascade.full.wasm')).then(startCadKernel);
+    return this.cad;
   }
 
   private startDecoders(): Promise<MeshDecoders> {

@@ -40,10 +40,27 @@ export interface Comparison {
   after: ShapeSignature[];
 }
 
+/** How long a file may keep the reader before it is given up. */
+export interface Patience {
+  seconds: number;
+  secondsPerMegabyte: number;
+}
+
+/** What the worker was asked and has not answered yet. */
+interface Asked {
+  message: object;
+  /** The file it is about, for the sentence where it is given up. */
+  name: string;
+  resolve: (answer: WorkerAnswer) => void;
+  clock?: NodeJS.Timeout;
+}
+
 type Job = ImportJob & { source: SourceFile; companions: SourceFile[] };
 
 type WorkerAnswer = {
   job: string;
+  /** Bytes of the file that begins to be read now: no answer yet. */
+  reading?: number;
   summary?: ModelSummary;
   portrayed?: Uint8Array;
   accepted?: Omit<AcceptedModel, 'sourceHash' | 'companions'>;
@@ -57,16 +74,21 @@ type WorkerAnswer = {
   status?: number;
 };
 
-/** Reads files, and writes scenes, in one worker that keeps the CAD kernel warm. Stopping a read ends the worker; the next one starts it anew. */
+/**
+ * Reads files, and writes scenes, in one worker that keeps the CAD kernel warm. A read that is stopped, or that takes longer than
+ * its file can explain, ends the worker; what else was asked goes to a new one.
+ */
 export class Imports {
   private worker: Worker | null = null;
   private readonly jobs = new Map<string, Job>();
-  private readonly waiting = new Map<string, (answer: WorkerAnswer) => void>();
+  /** In the order in which the worker works on it. */
+  private readonly waiting = new Map<string, Asked>();
 
   constructor(
     private readonly blobs: Blobs,
     private readonly events: Events,
     private readonly folder: string,
+    private readonly patience: Patience = { seconds: 30, secondsPerMegabyte: 30 },
   ) {}
 
   /** Starts reading the model among the files; what it may need comes along. */
@@ -95,8 +117,10 @@ export class Imports {
   async stop(id: string): Promise<void> {
     if (this.find(id).state !== 'reading') return;
     this.change(id, { state: 'stopped', message: 'Reading was stopped.' });
-    await this.worker?.terminate();
-    this.worker = null;
+    const [first] = this.waiting.keys();
+    this.answer({ job: id, failure: 'Reading was stopped.' });
+    // One that has not begun is not what the worker is busy with; it reads it in vain.
+    if (first === id) await this.restart();
   }
 
   /** Writes the model that was read as a GLB in millimetres and Y up, and gives its tree. */
@@ -167,6 +191,7 @@ export class Imports {
   }
 
   async close(): Promise<void> {
+    for (const job of [...this.waiting.keys()]) this.answer({ job, failure: 'Reading was stopped.' });
     await this.worker?.terminate();
   }
 
@@ -188,29 +213,59 @@ export class Imports {
     this.events.send({ type: 'import', import: id, state: job.state, message: job.message });
   }
 
-  private ask(key: string, message: object): Promise<WorkerAnswer> {
+  private ask(job: string, message: object): Promise<WorkerAnswer> {
     return new Promise((resolve) => {
-      this.waiting.set(key, resolve);
+      const { source } = message as { source?: { name: string } };
+      this.waiting.set(job, { message, name: source ? `"${source.name}"` : 'The file', resolve });
       this.startWorker().postMessage(message);
     });
+  }
+
+  private answer(answer: WorkerAnswer): void {
+    const asked = this.waiting.get(answer.job);
+    if (!asked) return;
+    clearTimeout(asked.clock);
+    this.waiting.delete(answer.job);
+    asked.resolve(answer);
+  }
+
+  /** Gives the job up when its file has had the time that a sound one of its size takes at most. */
+  private watch(job: string, bytes: number): void {
+    const asked = this.waiting.get(job);
+    if (!asked) return;
+    clearTimeout(asked.clock);
+    const seconds = this.patience.seconds + (this.patience.secondsPerMegabyte * bytes) / 1e6;
+    asked.clock = setTimeout(() => {
+      const failure = `${asked.name} kept the reader busy for ${Math.round(seconds)} seconds without an end, so it was given up: its data is damaged. Export it again, perhaps in another format.`;
+      this.answer({ job, code: 'file-endless', failure, status: 422 });
+      void this.restart();
+    }, seconds * 1000);
+    asked.clock.unref();
+  }
+
+  /** Ends the worker at once; a new one takes over what is still asked. */
+  private async restart(): Promise<void> {
+    const { worker } = this;
+    this.worker = null;
+    for (const { message } of this.waiting.values()) this.startWorker().postMessage(message);
+    await worker?.terminate();
   }
 
   private startWorker(): Worker {
     if (this.worker) return this.worker;
     const worker = startWorker('importWorker', {}, { resourceLimits: { maxOldGenerationSizeMb: 8192 } });
     worker.on('message', (answer: WorkerAnswer) => {
-      this.waiting.get(answer.job)?.(answer);
-      this.waiting.delete(answer.job);
+      if (answer.reading !== undefined) this.watch(answer.job, answer.reading);
+      else this.answer(answer);
     });
-    const fail = (why: string) => {
-      if (this.worker === worker) this.worker = null;
-      for (const [job, resolve] of this.waiting) resolve({ job, code: 'import-failed', failure: why, status: 422 });
-      this.waiting.clear();
-    };
-    worker.on('error', () =>
-      fail('The file could not be read: its data makes the reader fail. Export it again, perhaps in another format.'),
-    );
-    worker.on('exit', () => fail('Reading was stopped.'));
+    worker.on('error', () => {
+      // The first that waits is what the worker failed on.
+      const [job] = this.waiting.keys();
+      const failure =
+        'The file could not be read: its data makes the reader fail. Export it again, perhaps in another format.';
+      if (job) this.answer({ job, code: 'import-failed', failure, status: 422 });
+      if (this.worker === worker) void this.restart();
+    });
     this.worker = worker;
     return worker;
   }

@@ -63,8 +63,15 @@ async function readModel(
   tessellation: Pick<Recipe, 'chord' | 'angle'>,
 ): Promise<Model> {
   const companions = await Promise.all(files.companions.map(load));
-  return reader.read(await load(files.source), companions, tessellation);
+  const source = await load(files.source);
+  await reader.warmUp(source);
+  // From here on the file alone is to blame for how long it takes.
+  parentPort!.postMessage({ job: working, reading: source.bytes.length });
+  return reader.read(source, companions, tessellation);
 }
+
+/** The job that is worked on. */
+let working = '';
 
 async function read({ job, source, companions }: Extract<ImportMessage, { type: 'read' }>): Promise<object> {
   held = null;
@@ -209,6 +216,7 @@ async function work(message: ImportMessage): Promise<object> {
 
 async function answer(message: ImportMessage): Promise<object> {
   const { job } = message;
+  working = job;
   try {
     return { job, ...(await work(message)) };
   } catch (error) {

@@ -1,0 +1,88 @@
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startCadKernel } from '@zippy/core/intake/cadKernel';
+import { mutate } from '../../../core/intake/testing/broken';
+import { solidFile, stlBinary } from '../../../core/intake/testing/samples';
+import { Events } from '../events/events';
+import { Blobs } from '../storage/blobs';
+import { Imports, type SourceFile } from './imports';
+
+const folder = mkdtempSync(join(tmpdir(), 'zippy-imports-'));
+const blobs = new Blobs(join(folder, 'blobs'));
+const imports = new Imports(blobs, new Events(), join(folder, 'blobs'), { seconds: 2, secondsPerMegabyte: 30 });
+/** Mutations of each kind of solids; broken.spec.ts tries those of all other formats. */
+const MUTATIONS = Math.ceil(Number(process.env['MUTATIONS'] ?? 150) / 12);
+const FORMATS = ['step', 'iges', 'brep'] as const;
+const solids = new Map<string, Uint8Array<ArrayBuffer>>();
+let endless: SourceFile;
+let sound: SourceFile;
+
+async function keep(name: string, bytes: Uint8Array): Promise<SourceFile> {
+  return { name, hash: (await blobs.store(Readable.from([bytes]))).hash };
+}
+
+/** What becomes of an import. */
+async function outcome(id: string) {
+  while (imports.show(id).state === 'reading') await new Promise((resolve) => setTimeout(resolve, 50));
+  return imports.show(id);
+}
+
+beforeAll(async () => {
+  await blobs.prepare();
+  const wasm = readFileSync(createRequire(import.meta.url).resolve('opencascade.js/dist/opencascade.full.wasm'));
+  // A crate of which four bytes were changed: the CAD kernel never comes back from it.
+  const cad = await startCadKernel(wasm);
+  for (const format of FORMATS) solids.set(format, new Uint8Array(solidFile(cad, format)));
+  endless = await keep('endless.brep', mutate(solids.get('brep')!, 5));
+  sound = await keep('crate.stl', stlBinary());
+}, 120_000);
+afterAll(() => imports.close());
+
+describe('a file that keeps the reader busy without an end', () => {
+  it('is given up with a sentence; what waits behind it is read all the same', async () => {
+    const first = imports.start([endless]);
+    const second = imports.start([sound]);
+    const told = await outcome(first.id);
+    expect(told.state).toBe('failed');
+    expect(told.message).toMatch(/^"endless.brep" kept the reader busy for 2 seconds .* Export it again/);
+    expect((await outcome(second.id)).state).toBe('read');
+  }, 120_000);
+
+  it('is stopped at once, and what waits behind it is read all the same', async () => {
+    const first = imports.start([endless]);
+    const second = imports.start([sound]);
+    await imports.stop(first.id);
+    expect(imports.show(first.id)).toMatchObject({ state: 'stopped', message: 'Reading was stopped.' });
+    expect((await outcome(second.id)).state).toBe('read');
+  }, 120_000);
+
+  it('that is stopped while another is read leaves that one alone', async () => {
+    const first = imports.start([sound]);
+    const second = imports.start([sound]);
+    await imports.stop(second.id);
+    expect((await outcome(first.id)).state).toBe('read');
+    expect(imports.show(second.id).state).toBe('stopped');
+  }, 120_000);
+});
+
+describe('solids that are broken by chance', () => {
+  it.each(FORMATS)(
+    'in %s end in a model or in a sentence, and the next file is read',
+    async (format) => {
+      for (let seed = 1; seed <= MUTATIONS; seed++) {
+        const name = `${format}-${seed}.${format}`;
+        const { state, message } = await outcome(
+          imports.start([await keep(name, mutate(solids.get(format)!, seed))]).id,
+        );
+        if (state === 'failed') expect(message, name).toMatch(/Export|Choose|Check|Drop/);
+        else expect(state, name).toBe('read');
+      }
+      expect((await outcome(imports.start([sound]).id)).state).toBe('read');
+    },
+    3_600_000,
+  );
+});
