@@ -1,4 +1,4 @@
-import { transformPoint, type Transform } from './transform';
+import type { Transform } from './transform';
 import type { Vector } from './vector';
 
 /** Axis-aligned box in millimetres. Empty while `low` exceeds `high`. */
@@ -46,9 +46,20 @@ export function corners({ low, high }: Bounds): Vector[] {
   ]);
 }
 
-export function transformBounds(bounds: Bounds, transform: Transform): Bounds {
+export function transformBounds(bounds: Bounds, m: Transform): Bounds {
   const result = emptyBounds();
-  if (!isEmpty(bounds)) for (const corner of corners(bounds)) growToPoint(result, transformPoint(transform, corner));
+  if (isEmpty(bounds)) return result;
+  for (let axis = 0; axis < 3; axis++) {
+    // Each side of the old box pulls one corner of the new one to either end (Arvo, Transforming Axis-Aligned Bounding Boxes, 1990).
+    let [low, high] = [m[axis * 4 + 3]!, m[axis * 4 + 3]!];
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [m[axis * 4 + k]! * bounds.low[k]!, m[axis * 4 + k]! * bounds.high[k]!];
+      low += Math.min(a, b);
+      high += Math.max(a, b);
+    }
+    result.low[axis] = low;
+    result.high[axis] = high;
+  }
   return result;
 }
 

@@ -175,7 +175,7 @@ export class SceneMemory {
           mesh,
           name: part.name,
           from: part.transform,
-          to: invertTransform(end.transform) ? end.transform : part.transform,
+          to: end === part || invertTransform(end.transform) ? end.transform : part.transform,
           inverse,
           next: nexts.get(part.instance)?.transform ?? null,
           glow: part.glow,
@@ -192,10 +192,9 @@ export class SceneMemory {
       const flags = L.INSTANCE_CATCHER;
       put({ mesh, name: 'Floor', from: transform, to: transform, inverse, next: null, glow: 1, flags }, 1);
     }
+    const luminous = instances.filter(({ intensity }) => intensity > 0);
     for (const instance of instances) {
-      const lit = instances.some(
-        (other) => other !== instance && other.intensity > 0 && holds(instance.box, other.box),
-      );
+      const lit = luminous.some((other) => other !== instance && holds(instance.box, other.box));
       if (lit && instance.finish !== 1) instance.flags |= L.INSTANCE_HOLDS_LIGHT;
     }
     return instances;
