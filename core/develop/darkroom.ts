@@ -1,6 +1,7 @@
 import type { Look } from '../document';
 import { addBloom } from './bloom';
 import type { LinearFrame } from './frame';
+import { luminance } from './luminance';
 import { NoiseFilter } from './noiseFilter';
 import { steadyFrame, type Neighbours } from './steady';
 import { toneCurve } from './tone';
@@ -50,7 +51,7 @@ function weighSpecks({ width, height, beauty, specks }: LinearFrame, amount: num
   const brightness = (x: number, y: number): number => {
     if (x < 0 || y < 0 || x >= width || y >= height) return 0;
     const at = (y * width + x) * 4;
-    return 0.2126 * beauty[at]! + 0.7152 * beauty[at + 1]! + 0.0722 * beauty[at + 2]!;
+    return luminance(beauty[at]!, beauty[at + 1]!, beauty[at + 2]!);
   };
   for (let k = 0; k < specks!.length; k++) {
     if (specks![k]! >= 1) continue;

@@ -2,6 +2,7 @@ import { createKernelMemory, KernelHeap, startKernel, type KernelExports } from 
 import { FILTER_LEVELS, FILTER_MARGIN, FILTER_PLANES } from '@zippy/kernel/layout';
 import { boxMean } from './boxMean';
 import type { FrameGuides, LinearFrame } from './frame';
+import { luminance } from './luminance';
 
 /** Colour below which light is not divided by it: dark surfaces would turn noise into large numbers. */
 const LEAST_ALBEDO = 0.04;
@@ -86,7 +87,7 @@ export class NoiseFilter {
         let to = 3 * plane + corner + (y - low) * stride;
         for (let p = y * width; p < (y + 1) * width; p++) {
           const own = p - low * width;
-          const tint = 0.2126 * r[own]! + 0.7152 * g[own]! + 0.0722 * b[own]!;
+          const tint = luminance(r[own]!, g[own]!, b[own]!);
           planes[to++] = (noise[p]! / Math.max(LEAST_ALBEDO, tint)) ** 2;
         }
       }
@@ -134,10 +135,8 @@ function trustOf(
   const [r, g, b] = smooth as [Float32Array, Float32Array, Float32Array];
   for (let k = 0; k < count; k++) {
     const p = k + low * width;
-    const change =
-      0.2126 * Math.abs(r[k]! - beauty[p * 4]!) +
-      0.7152 * Math.abs(g[k]! - beauty[p * 4 + 1]!) +
-      0.0722 * Math.abs(b[k]! - beauty[p * 4 + 2]!);
+    const [red, green, blue] = [beauty[p * 4]!, beauty[p * 4 + 1]!, beauty[p * 4 + 2]!];
+    const change = luminance(Math.abs(r[k]! - red), Math.abs(g[k]! - green), Math.abs(b[k]! - blue));
     changes[k] = change * change;
     variances[k] = noise[p]! ** 2;
   }

@@ -1,5 +1,6 @@
 import { boxMean } from './boxMean';
 import type { FrameGuides, LinearFrame } from './frame';
+import { luminance } from './luminance';
 
 /** Frames of the same take beside the one that is developed; null where there is none, or where it is the same picture. */
 export interface Neighbours {
@@ -14,8 +15,6 @@ const NORMAL_APART = 0.02;
 const ALBEDO_APART = 0.004;
 /** Part of its depth that a surface may come nearer or go away from one frame to the next. */
 const DEPTH_APART = 0.03;
-/** Share of each channel in luminance (ITU-R BT.709-6). */
-const LUMINANCE = [0.2126, 0.7152, 0.0722];
 /** Light that differs by up to this many deviations is taken for the same. */
 const SAME_LIGHT = 2;
 
@@ -63,7 +62,7 @@ export function steadyFrame(frame: LinearFrame, { before, after }: Neighbours, a
 interface Opened {
   /** Light without the colour of the surface, three values a pixel. */
   light: Float32Array;
-  /** What each channel of light adds to its luminance, and the deviation of luminance, means over 3 × 3 pixels. */
+  /** Channels of light, and the deviation of its luminance, means over 3 × 3 pixels. */
   levels: Float32Array[];
   deviation: Float32Array;
   noise: Float32Array;
@@ -110,12 +109,14 @@ function backwards([motionX, motionY]: Float32Array[], width: number, height: nu
 function open({ width, height, beauty }: LinearFrame, { normal, albedo, depth, noise }: FrameGuides): Opened {
   const count = width * height;
   const light = new Float32Array(count * 3);
-  const levels = LUMINANCE.map(() => new Float32Array(count));
+  const levels = [0, 1, 2].map(() => new Float32Array(count));
   const variance = new Float32Array(count);
   for (let p = 0; p < count; p++) {
-    for (let k = 0; k < 3; k++) light[p * 3 + k] = beauty[p * 4 + k]! / Math.max(LEAST_ALBEDO, albedo[k]![p]!);
-    const tint = 0.2126 * albedo[0]![p]! + 0.7152 * albedo[1]![p]! + 0.0722 * albedo[2]![p]!;
-    for (let k = 0; k < 3; k++) levels[k]![p] = LUMINANCE[k]! * light[p * 3 + k]!;
+    for (let k = 0; k < 3; k++) {
+      light[p * 3 + k] = beauty[p * 4 + k]! / Math.max(LEAST_ALBEDO, albedo[k]![p]!);
+      levels[k]![p] = light[p * 3 + k]!;
+    }
+    const tint = luminance(albedo[0]![p]!, albedo[1]![p]!, albedo[2]![p]!);
     variance[p] = (noise![p]! / Math.max(LEAST_ALBEDO, tint)) ** 2;
   }
   const deviation = boxMean(variance, width, 1);
@@ -179,11 +180,9 @@ function sameSurface(a: Opened, p: number, b: Opened, q: number): boolean {
 /** 1 where the light around two pixels is the same but for its noise, towards 0 where it is not. */
 function sameLight(a: Opened, p: number, b: Opened, q: number): number {
   // A lamp that turns from red to green as bright is another light, though its luminance stays.
-  let [level, change] = [0, 0];
-  for (let k = 0; k < 3; k++) {
-    level += a.levels[k]![p]!;
-    change += Math.abs(a.levels[k]![p]! - b.levels[k]![q]!);
-  }
+  const at = (k: number) => a.levels[k]![p]!;
+  const off = (k: number) => Math.abs(at(k) - b.levels[k]![q]!);
+  const [level, change] = [luminance(at(0), at(1), at(2)), luminance(off(0), off(1), off(2))];
   const chance = a.deviation[p]! ** 2 + b.deviation[q]! ** 2 + (0.01 * level) ** 2 + 1e-10;
   const apart = change ** 2 / (SAME_LIGHT ** 2 * chance);
   return apart <= 1 ? 1 : 1 / (apart * apart);

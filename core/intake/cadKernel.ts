@@ -10,7 +10,10 @@ let compiled: Promise<WebAssembly.Module> | null = null;
  * Runs in Node only, and so is not part of the folder's index, which the page bundles too.
  */
 export async function startCadKernel(wasm: Uint8Array<ArrayBuffer>): Promise<CadKernel> {
-  compiled ??= WebAssembly.compile(wasm);
+  compiled ??= WebAssembly.compile(wasm).catch((error: unknown) => {
+    compiled = null;
+    throw error;
+  });
   const module = await compiled;
   // The package's script is an ES module that still asks for the names of the older module system.
   const require = createRequire(import.meta.url);
@@ -20,9 +23,12 @@ export async function startCadKernel(wasm: Uint8Array<ArrayBuffer>): Promise<Cad
     default: (options: object) => Promise<CadKernel>;
   };
   const silent = () => undefined;
-  const instantiateWasm = (imports: WebAssembly.Imports, done: (instance: WebAssembly.Instance) => void) => {
-    void WebAssembly.instantiate(module, imports).then(done);
-    return {};
-  };
-  return start({ instantiateWasm, print: silent, printErr: silent });
+  return new Promise((resolve, reject) => {
+    const instantiateWasm = (imports: WebAssembly.Imports, done: (instance: WebAssembly.Instance) => void) => {
+      // The script itself would wait for ever for an instance that cannot be made.
+      WebAssembly.instantiate(module, imports).then(done, reject);
+      return {};
+    };
+    start({ instantiateWasm, print: silent, printErr: silent }).then(resolve, reject);
+  });
 }

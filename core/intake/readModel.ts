@@ -86,7 +86,12 @@ export class ModelReader {
   }
 
   private startCad(): Promise<CadKernel> {
-    this.cad ??= readFile(require.resolve('opencascade.js/dist/opencascade.full.wasm')).then(startCadKernel);
+    this.cad ??= readFile(require.resolve('opencascade.js/dist/opencascade.full.wasm'))
+      .then(startCadKernel)
+      .catch((error: unknown) => {
+        this.cad = null;
+        throw error;
+      });
     return this.cad;
   }
 

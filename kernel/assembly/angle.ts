@@ -11,7 +11,7 @@ const EIGHTH: f32 = 0.41421356;
 export let turnSine: f32 = 0;
 export let turnCosine: f32 = 1;
 
-/** Sine and cosine of a share of a full turn; right to 2 parts in 10 million for a few turns either way. */
+/** Sine and cosine of a share of a full turn; within 3 parts in 10 million for three turns either way. */
 export function turn(share: f32): void {
   const quarters = share * 4;
   const whole = nearest<f32>(quarters);

@@ -3,6 +3,7 @@ import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import type { Worker } from 'node:worker_threads';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startCadKernel } from '@zippy/core/intake/cadKernel';
 import { mutate } from '../../../core/intake/testing/broken';
@@ -48,7 +49,7 @@ describe('a file that keeps the reader busy without an end', () => {
     const second = imports.start([sound]);
     const told = await outcome(first.id);
     expect(told.state).toBe('failed');
-    expect(told.message).toMatch(/^"endless.brep" kept the reader busy for 2 seconds .* Export it again/);
+    expect(told.message).toMatch(/^"endless.brep" kept the reader busy for 2 seconds .* export it again/);
     expect((await outcome(second.id)).state).toBe('read');
   }, 120_000);
 
@@ -60,12 +61,25 @@ describe('a file that keeps the reader busy without an end', () => {
     expect((await outcome(second.id)).state).toBe('read');
   }, 120_000);
 
-  it('that is stopped while another is read leaves that one alone', async () => {
+  it('that is stopped before its turn is never read', async () => {
     const first = imports.start([sound]);
-    const second = imports.start([sound]);
+    const second = imports.start([endless]);
+    const third = imports.start([sound]);
     await imports.stop(second.id);
     expect((await outcome(first.id)).state).toBe('read');
+    expect((await outcome(third.id)).state).toBe('read');
     expect(imports.show(second.id).state).toBe('stopped');
+  }, 120_000);
+
+  it('that makes the reader end is told, and the next one is read', async () => {
+    const first = imports.start([endless]);
+    const second = imports.start([sound]);
+    // As the CAD kernel does when it aborts: its thread ends without an error.
+    await (imports as unknown as { worker: Worker }).worker.terminate();
+    const told = await outcome(first.id);
+    expect(told.state).toBe('failed');
+    expect(told.message).toMatch(/makes the reader fail\. Export it again/);
+    expect((await outcome(second.id)).state).toBe('read');
   }, 120_000);
 });
 

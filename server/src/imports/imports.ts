@@ -75,13 +75,13 @@ type WorkerAnswer = {
 };
 
 /**
- * Reads files, and writes scenes, in one worker that keeps the CAD kernel warm. A read that is stopped, or that takes longer than
- * its file can explain, ends the worker; what else was asked goes to a new one.
+ * Reads files, and writes scenes, in one worker that keeps the CAD kernel warm and is asked for one thing at a time. A read that is
+ * stopped, or that takes longer than its file can explain, ends the worker; what else waits goes to a new one.
  */
 export class Imports {
   private worker: Worker | null = null;
   private readonly jobs = new Map<string, Job>();
-  /** In the order in which the worker works on it. */
+  /** The first is what the worker works on; the others have not been sent to it. */
   private readonly waiting = new Map<string, Asked>();
 
   constructor(
@@ -117,10 +117,7 @@ export class Imports {
   async stop(id: string): Promise<void> {
     if (this.find(id).state !== 'reading') return;
     this.change(id, { state: 'stopped', message: 'Reading was stopped.' });
-    const [first] = this.waiting.keys();
-    this.answer({ job: id, failure: 'Reading was stopped.' });
-    // One that has not begun is not what the worker is busy with; it reads it in vain.
-    if (first === id) await this.restart();
+    await this.giveUp({ job: id, failure: 'Reading was stopped.' });
   }
 
   /** Writes the model that was read as a GLB in millimetres and Y up, and gives its tree. */
@@ -191,8 +188,15 @@ export class Imports {
   }
 
   async close(): Promise<void> {
-    for (const job of [...this.waiting.keys()]) this.answer({ job, failure: 'Reading was stopped.' });
-    await this.worker?.terminate();
+    const { worker } = this;
+    this.worker = null;
+    const asked = [...this.waiting.entries()];
+    this.waiting.clear();
+    for (const [job, { resolve, clock }] of asked) {
+      clearTimeout(clock);
+      resolve({ job, failure: 'Reading was stopped.' });
+    }
+    await worker?.terminate();
   }
 
   private find(id: string): Job {
@@ -217,16 +221,33 @@ export class Imports {
     return new Promise((resolve) => {
       const { source } = message as { source?: { name: string } };
       this.waiting.set(job, { message, name: source ? `"${source.name}"` : 'The file', resolve });
-      this.startWorker().postMessage(message);
+      if (this.waiting.size === 1) this.sendFirst();
     });
   }
 
+  private sendFirst(): void {
+    const [first] = this.waiting.values();
+    if (first) this.startWorker().postMessage(first.message);
+  }
+
+  /** Takes a job off the list with its answer, and goes on with the next. */
   private answer(answer: WorkerAnswer): void {
     const asked = this.waiting.get(answer.job);
     if (!asked) return;
+    const [first] = this.waiting.keys();
     clearTimeout(asked.clock);
     this.waiting.delete(answer.job);
     asked.resolve(answer);
+    if (first === answer.job) this.sendFirst();
+  }
+
+  /** Answers a job instead of the worker; where the worker is at it, a new one goes on with the next. */
+  private async giveUp(answer: WorkerAnswer): Promise<void> {
+    const [first] = this.waiting.keys();
+    const worker = first === answer.job ? this.worker : null;
+    if (worker) this.worker = null;
+    this.answer(answer);
+    await worker?.terminate();
   }
 
   /** Gives the job up when its file has had the time that a sound one of its size takes at most. */
@@ -236,19 +257,10 @@ export class Imports {
     clearTimeout(asked.clock);
     const seconds = this.patience.seconds + (this.patience.secondsPerMegabyte * bytes) / 1e6;
     asked.clock = setTimeout(() => {
-      const failure = `${asked.name} kept the reader busy for ${Math.round(seconds)} seconds without an end, so it was given up: its data is damaged. Export it again, perhaps in another format.`;
-      this.answer({ job, code: 'file-endless', failure, status: 422 });
-      void this.restart();
+      const failure = `${asked.name} kept the reader busy for ${Math.round(seconds)} seconds without an end, so it was given up. Its data may be damaged: export it again, perhaps in another format.`;
+      void this.giveUp({ job, code: 'file-endless', failure, status: 422 });
     }, seconds * 1000);
     asked.clock.unref();
-  }
-
-  /** Ends the worker at once; a new one takes over what is still asked. */
-  private async restart(): Promise<void> {
-    const { worker } = this;
-    this.worker = null;
-    for (const { message } of this.waiting.values()) this.startWorker().postMessage(message);
-    await worker?.terminate();
   }
 
   private startWorker(): Worker {
@@ -258,14 +270,17 @@ export class Imports {
       if (answer.reading !== undefined) this.watch(answer.job, answer.reading);
       else this.answer(answer);
     });
-    worker.on('error', () => {
-      // The first that waits is what the worker failed on.
+    // By an error or by itself: the first that waits is what it ended on. One that was replaced ends on purpose.
+    const ended = () => {
+      if (this.worker !== worker) return;
       const [job] = this.waiting.keys();
       const failure =
         'The file could not be read: its data makes the reader fail. Export it again, perhaps in another format.';
-      if (job) this.answer({ job, code: 'import-failed', failure, status: 422 });
-      if (this.worker === worker) void this.restart();
-    });
+      if (job) void this.giveUp({ job, code: 'import-failed', failure, status: 422 });
+      else this.worker = null;
+    };
+    worker.on('error', ended);
+    worker.on('exit', ended);
     this.worker = worker;
     return worker;
   }

@@ -79,7 +79,6 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
     }
     progress {
       width: 100%;
-      accent-color: var(--select);
     }
   `,
 })

@@ -266,7 +266,6 @@ interface Row {
     }
     .apart input {
       min-width: 0;
-      accent-color: var(--select);
     }
     .swatch {
       width: 12px;

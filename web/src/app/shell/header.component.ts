@@ -97,7 +97,6 @@ import { IconComponent } from './icon.component';
     }
     progress {
       width: 90px;
-      accent-color: var(--select);
     }
     kbd {
       font-size: 11px;
