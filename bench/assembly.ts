@@ -89,7 +89,7 @@ export default async function assembly(): Promise<void> {
   });
   try {
     const file = join(server.folder, 'assembly.glb');
-    writeFileSync(file, await writeMeshesGlb(knots()));
+    writeFileSync(file, writeMeshesGlb(knots()));
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await watch(page);
     await page.goto(server.address);

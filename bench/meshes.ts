@@ -1,8 +1,13 @@
 // Large STL and OBJ files from bytes to the file that is kept: megabytes a second on one core, and memory for the mesh data.
+import { execFile } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
 import { TorusKnotGeometry } from 'three';
-import { defaultRecipe } from '@zippy/core/document';
-import { mendModel, normalizeModel, readObj, readStl, writeMeshesGlb, type Model } from '@zippy/core/intake';
-import { figure, median } from './figure';
+import { figure } from './figure';
+import type { ImportFigures } from './meshImport';
 
 const TRIANGLES = 1_000_000;
 
@@ -34,28 +39,24 @@ function objText(): Uint8Array<ArrayBuffer> {
   return new TextEncoder().encode(lines.join('\n'));
 }
 
-/** The most memory that this process had so far, in bytes. */
-const peak = () => process.resourceUsage().maxRSS * 1024;
-
 export default async function meshes(): Promise<void> {
-  const recipe = defaultRecipe();
-  const speed = async (name: string, bytes: Uint8Array<ArrayBuffer>, read: () => Model) => {
-    const rates: number[] = [];
-    const before = process.memoryUsage().rss;
-    let data = 1;
-    for (let run = 0; run < 3; run++) {
-      const start = performance.now();
-      const { model } = mendModel(read(), recipe);
-      const upright = normalizeModel(model, recipe);
-      await writeMeshesGlb(upright.meshes);
-      rates.push(bytes.length / 1e6 / ((performance.now() - start) / 1000));
-      data = upright.meshes.reduce((sum, mesh) => sum + mesh.positions.byteLength * 2 + mesh.indices.byteLength, 0);
-    }
-    figure(`import.${name}.megabytesPerSecond`, median(rates), { least: 80 });
-    figure(`import.${name}.memoryOverMesh`, (peak() - before) / data, { most: 6 });
-  };
-  const stl = binaryStl();
-  await speed('stl', stl, () => readStl(stl, 'knot.stl'));
-  const obj = objText();
-  await speed('obj', obj, () => readObj(obj, 'knot.obj', null));
+  const folder = mkdtempSync(join(tmpdir(), 'zippy-bench-'));
+  for (const [format, make] of [['stl', binaryStl] as const, ['obj', objText] as const]) {
+    const file = join(folder, `knot.${format}`);
+    writeFileSync(file, make());
+    const { rate, memory } = await inProcess(file);
+    figure(`import.${format}.megabytesPerSecond`, rate, { least: 80 });
+    figure(`import.${format}.memoryOverMesh`, memory, { most: 6 });
+  }
+  rmSync(folder, { recursive: true });
+}
+
+/** Imports a file in a process of its own, so that its peak of memory is that of nothing else. */
+async function inProcess(file: string): Promise<ImportFigures> {
+  const script = fileURLToPath(new URL('./meshImport.ts', import.meta.url));
+  const tsx = ['--import', 'tsx'];
+  const { stdout } = await promisify(execFile)(process.execPath, [...tsx, script, file], {
+    env: { ...process.env, TSX_TSCONFIG_PATH: fileURLToPath(new URL('../tsconfig.base.json', import.meta.url)) },
+  });
+  return JSON.parse(stdout) as ImportFigures;
 }

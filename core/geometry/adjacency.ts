@@ -2,8 +2,6 @@
 export const OPEN = -1;
 export const CROWDED = -2;
 
-const EMPTY = 0xffffffff;
-
 /**
  * The side across each side of each triangle. Side `3 t + k` of triangle `t` runs from its corner k to its corner k + 1.
  * @param corners three place numbers a triangle, as welded
@@ -14,48 +12,45 @@ export function acrossSides(corners: Uint32Array): Int32Array {
   const across = new Int32Array(sides).fill(OPEN);
   let places = 0;
   for (let at = 0; at < sides; at++) if (corners[at]! >= places) places = corners[at]! + 1;
-  // Sides in one list, those of one lower place together.
-  const begins = new Uint32Array(places + 1);
-  for (let side = 0; side < sides; side++) begins[Math.min(corners[side]!, cornerAfter(corners, side)) + 1]!++;
-  for (let place = 0; place < places; place++) begins[place + 1]! += begins[place]!;
-  const list = new Uint32Array(sides);
-  const fill = begins.slice(0, places);
+  // The first sides between two places, in a chain for each lower place that begins at its head.
+  const heads = new Int32Array(places).fill(-1);
+  const chain = new Int32Array(sides);
+  const lengths = new Uint8Array(places);
+  const crowds = new Map<number, Map<number, number>>();
   for (let side = 0; side < sides; side++) {
-    list[fill[Math.min(corners[side]!, cornerAfter(corners, side))]!++] = side;
-  }
-  for (let place = 0; place < places; place++) {
-    const [from, to] = [begins[place]!, begins[place + 1]!];
-    if (to - from > CROWD) {
-      joinCrowd(list.subarray(from, to), corners, across);
+    const from = corners[side]!;
+    const to = corners[side % 3 === 2 ? side - 2 : side + 1]!;
+    const low = from < to ? from : to;
+    const high = from < to ? to : from;
+    let first = heads[low]!;
+    if (lengths[low] === CROWD) first = crowds.get(low)!.get(high) ?? -1;
+    else while (first >= 0 && otherEnd(corners, first, low) !== high) first = chain[first]!;
+    if (first >= 0) {
+      joinSides(across, first, side);
       continue;
     }
-    for (let at = from + 1; at < to; at++) {
-      const side = list[at]!;
-      const high = Math.max(corners[side]!, cornerAfter(corners, side));
-      for (let before = from; before < at; before++) {
-        const first = list[before]!;
-        if (Math.max(corners[first]!, cornerAfter(corners, first)) !== high) continue;
-        joinSides(across, first, side);
-        break;
-      }
-    }
+    chain[side] = heads[low]!;
+    heads[low] = side;
+    if (lengths[low]! < CROWD && ++lengths[low]! === CROWD) crowds.set(low, crowdOf(corners, chain, side, low));
+    else if (lengths[low] === CROWD) crowds.get(low)!.set(high, side);
   }
   return across;
 }
 
-/** Most sides at one place that are compared each with each. */
-const CROWD = 64;
+/** Most sides in a chain; those of a place with more are looked up by their other ends. */
+const CROWD = 32;
 
-const cornerAfter = (corners: Uint32Array, side: number): number => corners[side % 3 === 2 ? side - 2 : side + 1]!;
+/** The place at the other end of a side that has `end` at one. */
+function otherEnd(corners: Uint32Array, side: number, end: number): number {
+  const from = corners[side]!;
+  return from === end ? corners[side % 3 === 2 ? side - 2 : side + 1]! : from;
+}
 
-function joinCrowd(list: Uint32Array, corners: Uint32Array, across: Int32Array): void {
-  const firsts = new Map<number, number>();
-  for (const side of list) {
-    const high = Math.max(corners[side]!, cornerAfter(corners, side));
-    const first = firsts.get(high);
-    if (first === undefined) firsts.set(high, side);
-    else joinSides(across, first, side);
-  }
+/** The sides of a chain by their other ends. */
+function crowdOf(corners: Uint32Array, chain: Int32Array, first: number, end: number): Map<number, number> {
+  const sides = new Map<number, number>();
+  for (let side = first; side >= 0; side = chain[side]!) sides.set(otherEnd(corners, side, end), side);
+  return sides;
 }
 
 /** @param first the first side between the places of `side` */
@@ -70,67 +65,94 @@ function joinSides(across: Int32Array, first: number, side: number): void {
   across[side] = CROWDED;
 }
 
-/**
- * Numbers the connected regions of triangles.
- * @param joins whether the regions on both sides of a side that two triangles share are one; asked once the triangle of the
- *   first side has its region, and before that of the other has
- * @returns region of each triangle, and how many there are
- */
-export function regions(
-  across: Int32Array,
-  joins: (side: number, other: number) => boolean = () => true,
-): { regions: Uint32Array; count: number } {
-  const triangles = across.length / 3;
-  const region = new Uint32Array(triangles).fill(EMPTY);
-  const waiting = new Uint32Array(triangles);
-  let count = 0;
-  for (let start = 0; start < triangles; start++) {
-    if (region[start] !== EMPTY) continue;
-    region[start] = count;
-    waiting[0] = start;
-    for (let end = 1; end > 0;) {
-      const triangle = waiting[--end]!;
-      for (let side = triangle * 3; side < triangle * 3 + 3; side++) {
-        const other = across[side]!;
-        if (other < 0) continue;
-        const next = (other / 3) | 0;
-        if (region[next] !== EMPTY || !joins(side, other)) continue;
-        region[next] = count;
-        waiting[end++] = next;
-      }
-    }
-    count++;
+/** Whether all triangles pass the sides they share in opposite directions. */
+export function sidesAgree(corners: Uint32Array, across: Int32Array): boolean {
+  for (let side = 0; side < across.length; side++) {
+    const other = across[side]!;
+    if (other > side && corners[other] === corners[side]) return false;
   }
-  return { regions: region, count };
+  return true;
+}
+
+/**
+ * Numbers the regions of triangles that hang together over sides that two share.
+ * @returns region of each triangle, numbered by its first one, and how many there are
+ */
+export function regions(across: Int32Array): { regions: Uint32Array; count: number } {
+  const sets = new DisjointSets(across.length / 3);
+  for (let side = 0; side < across.length; side++) {
+    const other = across[side]!;
+    if (other > side) sets.join((side / 3) | 0, (other / 3) | 0);
+  }
+  return sets.number();
+}
+
+/** Sets of whole numbers from 0 that are joined step by step (Tarjan and van Leeuwen 1984, with path halving). */
+export class DisjointSets {
+  private readonly parent: Int32Array;
+
+  constructor(size: number) {
+    this.parent = new Int32Array(size);
+    for (let k = 0; k < size; k++) this.parent[k] = k;
+  }
+
+  /** The least member of a number's set. */
+  least(of: number): number {
+    const { parent } = this;
+    let at = of;
+    for (let up = parent[at]!; up !== at; up = parent[at]!) at = parent[at] = parent[up]!;
+    return at;
+  }
+
+  join(a: number, b: number): void {
+    if (this.parent[a] === this.parent[b]) return;
+    const first = this.least(a);
+    const second = this.least(b);
+    // The least member stands for its set, so that sets are numbered by their first ones.
+    if (first < second) this.parent[second] = first;
+    else this.parent[first] = second;
+  }
+
+  /** The number of each one's set, counted by their least members. */
+  number(): { regions: Uint32Array; count: number } {
+    const regions = new Uint32Array(this.parent.length);
+    let count = 0;
+    for (let k = 0; k < regions.length; k++) {
+      const least = this.least(k);
+      regions[k] = least === k ? count++ : regions[least]!;
+    }
+    return { regions, count };
+  }
+}
+
+/** The triangles of each region: those of region r stand in `list` from `begins[r]` to before `begins[r + 1]`. */
+export function trianglesOfRegions(regions: Uint32Array, count: number): { list: Uint32Array; begins: Uint32Array } {
+  const begins = new Uint32Array(count + 2);
+  for (const region of regions) begins[region + 2]!++;
+  for (let r = 2; r < begins.length; r++) begins[r]! += begins[r - 1]!;
+  // Each region's begin is counted up to the next one's while the list fills.
+  const list = new Uint32Array(regions.length);
+  for (let t = 0; t < regions.length; t++) list[begins[regions[t]! + 1]!++] = t;
+  return { list, begins };
 }
 
 /**
  * Loose shells: triangles that hang together over shared places, crowded edges and touching corners included.
- * @returns shell of each triangle, and how many there are
+ * @returns shell of each triangle, numbered by its first one, and how many there are
  */
 export function shells(corners: Uint32Array, places: number): { regions: Uint32Array; count: number } {
-  const parent = new Uint32Array(places);
-  for (let k = 0; k < places; k++) parent[k] = k;
-  const root = (of: number): number => {
-    let at = of;
-    while (parent[at] !== at) {
-      parent[at] = parent[parent[at]!]!;
-      at = parent[at]!;
-    }
-    return at;
-  };
+  const sets = new DisjointSets(places);
   for (let at = 0; at < corners.length; at += 3) {
-    const first = root(corners[at]!);
-    parent[root(corners[at + 1]!)] = first;
-    parent[root(corners[at + 2]!)] = root(first);
+    sets.join(corners[at]!, corners[at + 1]!);
+    sets.join(corners[at]!, corners[at + 2]!);
   }
-  const numbers = new Map<number, number>();
-  const region = new Uint32Array(corners.length / 3);
-  for (let t = 0; t < region.length; t++) {
-    const of = root(corners[t * 3]!);
-    let number = numbers.get(of);
-    if (number === undefined) numbers.set(of, (number = numbers.size));
-    region[t] = number;
+  const numbers = new Int32Array(places).fill(-1);
+  const regions = new Uint32Array(corners.length / 3);
+  let count = 0;
+  for (let t = 0; t < regions.length; t++) {
+    const least = sets.least(corners[t * 3]!);
+    if (numbers[least] === -1) numbers[least] = count++;
+    regions[t] = numbers[least]!;
   }
-  return { regions: region, count: numbers.size };
+  return { regions, count };
 }

@@ -1,4 +1,4 @@
-import { CROWDED, OPEN, regions } from './adjacency';
+import { regions, sidesAgree, trianglesOfRegions } from './adjacency';
 import { MeshRays } from './meshRays';
 import { cross, frameAlong, normalize, scale, subtract, type Vector } from './vector';
 
@@ -33,12 +33,8 @@ export function findOrientation(
 ): Orientation {
   const triangles = indices.length / 3;
   const turned = new Uint8Array(triangles);
-  // Neighbours agree when they pass their common side in opposite directions.
-  const { regions: region, count } = regions(across, (side, other) => {
-    const alike = corners[side] === corners[other] ? 1 : 0;
-    turned[(other / 3) | 0] = turned[(side / 3) | 0]! ^ alike;
-    return true;
-  });
+  if (!sidesAgree(corners, across)) agreeWithNeighbours(corners, across, turned);
+  const { regions: region, count } = regions(across);
   const turnedOf = new Uint32Array(count);
   const size = new Uint32Array(count);
   const closed = new Uint8Array(count).fill(1);
@@ -48,9 +44,7 @@ export function findOrientation(
     const of = region[t]!;
     turnedOf[of]! += turned[t]!;
     size[of]!++;
-    for (let side = t * 3; side < t * 3 + 3; side++) {
-      if (across[side] === OPEN || across[side] === CROWDED) closed[of] = 0;
-    }
+    if (across[t * 3]! < 0 || across[t * 3 + 1]! < 0 || across[t * 3 + 2]! < 0) closed[of] = 0;
   }
   // Whichever way most of a shell's triangles were is taken for its way.
   let mixed = 0;
@@ -63,20 +57,22 @@ export function findOrientation(
     reach[of]! += Math.abs(part);
   }
   let rays: MeshRays | null = null;
+  let members: ReturnType<typeof trianglesOfRegions> | null = null;
   const outward = new Int8Array(count).fill(1);
-  const firstOf = new Uint32Array(count);
-  for (let t = triangles - 1; t >= 0; t--) firstOf[region[t]!] = t;
   for (let of = 0; of < count; of++) {
     if (closed[of]) {
       if (volume[of]! >= -1e-9 * reach[of]!) continue;
       if (count > 1) {
         rays ??= new MeshRays(positions, indices);
-        if (liesInside(rays, positions, indices, firstOf[of]!, region, closed)) continue;
+        members ??= trianglesOfRegions(region, count);
+        if (liesInside(rays, positions, indices, members.list[members.begins[of]!]!, region, closed)) continue;
       }
       outward[of] = -1;
     } else if (size[of]! >= 2) {
       rays ??= new MeshRays(positions, indices);
-      if (!frontSeesMore(rays, positions, indices, turned, region, of, size[of]!)) outward[of] = -1;
+      members ??= trianglesOfRegions(region, count);
+      const shell = members.list.subarray(members.begins[of], members.begins[of + 1]);
+      if (!frontSeesMore(rays, positions, indices, turned, shell)) outward[of] = -1;
     }
   }
   let inverted = 0;
@@ -86,6 +82,28 @@ export function findOrientation(
     inverted++;
   }
   return { turned, mixed, inverted };
+}
+
+/** Marks triangles so that, once those are turned, neighbours pass their common sides in opposite directions. */
+function agreeWithNeighbours(corners: Uint32Array, across: Int32Array, turned: Uint8Array): void {
+  const seen = new Uint8Array(turned.length);
+  const waiting = new Uint32Array(turned.length);
+  for (let start = 0; start < turned.length; start++) {
+    if (seen[start]) continue;
+    seen[start] = 1;
+    waiting[0] = start;
+    for (let end = 1; end > 0;) {
+      const triangle = waiting[--end]!;
+      for (let side = triangle * 3; side < triangle * 3 + 3; side++) {
+        const other = across[side]!;
+        const next = (other / 3) | 0;
+        if (other < 0 || seen[next]) continue;
+        seen[next] = 1;
+        turned[next] = turned[triangle]! ^ (corners[side] === corners[other] ? 1 : 0);
+        waiting[end++] = next;
+      }
+    }
+  }
 }
 
 const corner = (positions: Float32Array, indices: Uint32Array, at: number): Vector => {
@@ -136,15 +154,12 @@ function frontSeesMore(
   positions: Float32Array,
   indices: Uint32Array,
   turned: Uint8Array,
-  region: Uint32Array,
-  of: number,
-  size: number,
+  shell: Uint32Array,
 ): boolean {
-  const step = Math.max(1, Math.floor(size / VOTERS));
+  const step = Math.max(1, Math.floor(shell.length / VOTERS));
   const away = [0, 0];
-  let met = 0;
-  for (let t = 0; t < region.length; t++) {
-    if (region[t] !== of || met++ % step !== 0) continue;
+  for (let at = 0; at < shell.length; at += step) {
+    const t = shell[at]!;
     const face = faceOf(positions, indices, t, turned[t] === 1);
     const frame = frameAlong(face.normal);
     for (let ray = 0; ray < RAYS; ray++) {

@@ -12,6 +12,9 @@ import {
   joinMeshes,
   OPEN,
   pickFaces,
+  PlaceTable,
+  sidesAgree,
+  trianglesOfRegions,
   shells,
   transformMesh,
   weldPositions,
@@ -63,6 +66,37 @@ describe('welding', () => {
     }
     expect(weldPositions(new Float32Array([0, 0, 0, 0.3, 0, 0]), 0.1).count).toBe(2);
   });
+
+  it('joins near vertices over walls, edges and corners of cells, and none that are far', () => {
+    // Pairs at steps of a cell's width, in all directions over the wall.
+    const cell = 0.1 * 64;
+    for (const [x, y, z] of [
+      [1, 0, 0],
+      [0, -1, 0],
+      [0, 0, 1],
+      [1, 1, 0],
+      [-1, 0, 1],
+      [1, -1, 1],
+    ] as const) {
+      const low = [3 * cell - 0.03 * x, -2 * cell - 0.03 * y, -0.03 * z];
+      const high = [3 * cell + 0.02 * x, -2 * cell + 0.02 * y, 0.02 * z];
+      const { places, positions } = weldPositions(new Float32Array([...low, 50, 50, 50, ...high]), 0.1);
+      expect([...places]).toEqual([0, 1, 0]);
+      expect([...positions.subarray(0, 3)]).toEqual(low.map(Math.fround));
+    }
+  });
+
+  it('numbers places as they come, however many more there are than was expected', () => {
+    const table = new PlaceTable(2);
+    const placeOf = (k: number) => table.placeOf(Math.sin(k), k % 7, k / 3);
+    const first = Array.from({ length: 5000 }, (_, k) => placeOf(k));
+    expect(first).toEqual(first.map((_, k) => k));
+    expect(Array.from({ length: 5000 }, (_, k) => placeOf(k))).toEqual(first);
+    expect(table.positions()).toHaveLength(15_000);
+    expect(table.positions()[3 * 4321]).toBe(Math.fround(Math.sin(4321)));
+    // What is no number is one place, too, and stays to be found out later.
+    expect(table.placeOf(NaN, 0, 0)).toBe(table.placeOf(NaN, -0, 0));
+  });
 });
 
 describe('sides', () => {
@@ -74,6 +108,37 @@ describe('sides', () => {
   it('are open at a border and crowded where three triangles meet', () => {
     const across = acrossSides(new Uint32Array([0, 1, 2, 1, 0, 3, 0, 1, 4]));
     expect([...across]).toEqual([CROWDED, OPEN, OPEN, CROWDED, OPEN, OPEN, CROWDED, OPEN, OPEN]);
+  });
+
+  it('at a crowded place are found as at any other', () => {
+    // A closed double cone round places 0 and 1 with very many sides, and three more triangles at one of them.
+    const rim = 500;
+    const cone = Array.from({ length: rim }, (_, k) => [k, (k + 1) % rim].map((at) => at + 2)).flatMap(([a, b]) => [
+      0,
+      a!,
+      b!,
+      1,
+      b!,
+      a!,
+    ]);
+    const across = acrossSides(new Uint32Array(cone));
+    across.forEach((other, side) => expect(across[other]).toBe(side));
+    expect(sidesAgree(new Uint32Array(cone), across)).toBe(true);
+    const more = new Uint32Array([...cone, 0, 2, 9000, 0, 2, 9001, 9002, 2, 0]);
+    const sides = acrossSides(more);
+    expect([...sides.subarray(cone.length)]).toEqual([CROWDED, OPEN, OPEN, CROWDED, OPEN, OPEN, OPEN, CROWDED, OPEN]);
+    expect(sides[0]).toBe(CROWDED);
+  });
+
+  it('agree where triangles pass them in opposite directions', () => {
+    const agreeing = (corners: number[]) => sidesAgree(new Uint32Array(corners), acrossSides(new Uint32Array(corners)));
+    expect(agreeing([0, 1, 2, 1, 0, 3])).toBe(true);
+    expect(agreeing([0, 1, 2, 0, 1, 3])).toBe(false);
+  });
+
+  it('tell the triangles of each region', () => {
+    const { list, begins } = trianglesOfRegions(new Uint32Array([0, 1, 0, 2, 1, 0]), 3);
+    expect([0, 1, 2].map((of) => [...list.subarray(begins[of], begins[of + 1])])).toEqual([[0, 2, 5], [1, 4], [3]]);
   });
 
   it('tell how many loose shells there are', () => {
@@ -188,6 +253,28 @@ describe('creases', () => {
       );
       expect(along).toBeGreaterThan(0.995);
     }
+  });
+
+  it('give each side of a folded sheet its own normals at the fold, and leave out vertices that nothing uses', () => {
+    const positions = new Float32Array([9, 9, 9, 0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 0, 1, 0, 1, 0, 1, 1, 0]);
+    const indices = new Uint32Array([1, 3, 2, 1, 4, 3, 1, 2, 6, 1, 6, 5]);
+    const made = creaseNormals(positions, indices, indices, 7, 0.5);
+    expect(made.positions).toHaveLength(8 * 3);
+    expect([...made.sources]).toEqual([1, 2, 3, 4, 5, 6, 1, 2]);
+    const planes = faceNormals(positions, indices);
+    made.indices.forEach((vertex, at) => {
+      expect(made.sources[vertex]).toBe(indices[at]);
+      for (let k = 0; k < 3; k++)
+        expect(made.normals[vertex * 3 + k]).toBeCloseTo(planes[Math.floor(at / 3) * 3 + k]!, 6);
+    });
+  });
+
+  it('weigh triangles by their angles, whatever their size', () => {
+    // Three sides of a crate meet at right angles: two triangles of one, one each of the others.
+    const positions = new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 0, 0, -50]);
+    const indices = new Uint32Array([0, 1, 2, 0, 2, 3, 0, 3, 4, 0, 4, 1]);
+    const made = creaseNormals(positions, indices, indices, 5, Math.PI);
+    [-1, -1, 1].forEach((v, k) => expect(made.normals[k]).toBeCloseTo(v / Math.sqrt(3), 6));
   });
 
   it('take no time by the square of the triangles that meet at one place', () => {

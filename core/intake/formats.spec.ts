@@ -167,7 +167,7 @@ describe('faces', () => {
     const model = await read('crate.stl', samples.stlBinary());
     const { meshes } = mendModel(model, defaultRecipe()).model;
     const shared = { ...meshes[0]!, faces: Uint32Array.from({ length: 12 }, (_, t) => t % 5) };
-    const [back] = await readMeshesGlb(await writeMeshesGlb([shared]));
+    const [back] = await readMeshesGlb(writeMeshesGlb([shared]));
     expect([...back!.faces!]).toEqual([...shared.faces]);
     expect(back!.indices).toHaveLength(36);
   });

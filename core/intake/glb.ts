@@ -1,5 +1,5 @@
 import {
-  Document,
+  type Document,
   Logger,
   Primitive,
   VertexLayout,
@@ -28,7 +28,7 @@ export const gltf = (): WebIO =>
 export type MeshDecoders = Record<string, unknown>;
 
 /** Number of a triangle's face at its corners, in our own files. */
-const FACE = '_FACE';
+export const FACE = '_FACE';
 
 const broken = (name: string, why: string) =>
   new UserProblem('file-broken', `"${name}" cannot be read: ${why}. Export it again as GLB.`, 422);
@@ -180,7 +180,7 @@ function fromColumns(m: number[]): Transform {
   return [m[0]!, m[4]!, m[8]!, m[12]!, m[1]!, m[5]!, m[9]!, m[13]!, m[2]!, m[6]!, m[10]!, m[14]!];
 }
 
-function primitiveMesh(primitive: Primitive): TriangleMesh {
+export function primitiveMesh(primitive: Primitive): TriangleMesh {
   const positions = floats(primitive.getAttribute('POSITION'));
   const given = primitive.getIndices()?.getArray();
   const indices = given ? new Uint32Array(given) : countUp(positions.length / 3);
@@ -232,100 +232,4 @@ export function writePrimitive(
     .setIndices(document.createAccessor().setType('SCALAR').setArray(own(indices)).setBuffer(buffer));
   if (uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', uvs));
   return primitive;
-}
-
-/**
- * Writes the meshes of a normalised model as one GLB, in their order; millimetres under a root that scales to metres, so
- * that other programs show it at its true size.
- */
-export async function writeMeshesGlb(meshes: readonly TriangleMesh[]): Promise<Uint8Array<ArrayBuffer>> {
-  const document = new Document();
-  const buffer = document.createBuffer();
-  const scene = document.createScene();
-  const root = document.createNode('millimetres').setScale([0.001, 0.001, 0.001]);
-  scene.addChild(root);
-  meshes.forEach((each, k) => {
-    const name = `mesh ${k}`;
-    const mesh = cornersByFace(each);
-    const primitive = writePrimitive(document, buffer, mesh);
-    if (mesh.corners) {
-      const face = document.createAccessor().setType('SCALAR').setArray(mesh.corners).setBuffer(buffer);
-      primitive.setAttribute(FACE, face);
-    }
-    root.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
-  });
-  return (await gltf().writeBinary(document)) as Uint8Array<ArrayBuffer>;
-}
-
-/**
- * A mesh whose triangles know their face by their first corner: triangles are turned until that corner belongs to no other
- * face, and where none does, one more vertex is made.
- */
-function cornersByFace(mesh: TriangleMesh): TriangleMesh & { corners?: Float32Array<ArrayBuffer> } {
-  const { faces } = mesh;
-  if (!faces) return mesh;
-  const FREE = 0xffffffff;
-  const owner = new Uint32Array(mesh.positions.length / 3).fill(FREE);
-  const indices = mesh.indices.slice();
-  const added: number[] = [];
-  const addedFaces: number[] = [];
-  const homes = new Map<number, number>();
-  let most = 0;
-  for (let t = 0; t < faces.length; t++) if (faces[t]! > most) most = faces[t]!;
-  for (let t = 0; t < faces.length; t++) {
-    const face = faces[t]!;
-    const a = indices[t * 3]!;
-    const b = indices[t * 3 + 1]!;
-    const c = indices[t * 3 + 2]!;
-    let first = FREE;
-    if (owner[a] === face) first = a;
-    else if (owner[b] === face) first = b;
-    else if (owner[c] === face) first = c;
-    else if (owner[a] === FREE) first = a;
-    else if (owner[b] === FREE) first = b;
-    else if (owner[c] === FREE) first = c;
-    if (first !== FREE) {
-      owner[first] = face;
-      indices[t * 3] = first;
-      indices[t * 3 + 1] = first === a ? b : first === b ? c : a;
-      indices[t * 3 + 2] = first === a ? c : first === b ? a : b;
-      continue;
-    }
-    const key = a * (most + 1) + face;
-    let vertex = homes.get(key);
-    if (vertex === undefined) {
-      vertex = owner.length + added.push(a) - 1;
-      addedFaces.push(face);
-      homes.set(key, vertex);
-    }
-    indices[t * 3] = vertex;
-  }
-  const corners = new Float32Array(owner.length + added.length);
-  for (let k = 0; k < owner.length; k++) corners[k] = owner[k] === FREE ? 0 : owner[k]!;
-  corners.set(addedFaces, owner.length);
-  const longer = (from: Float32Array, width: number) => {
-    if (added.length === 0) return from;
-    const out = new Float32Array(from.length + added.length * width);
-    out.set(from);
-    added.forEach((vertex, k) =>
-      out.set(from.subarray(vertex * width, vertex * width + width), from.length + k * width),
-    );
-    return out;
-  };
-  return {
-    positions: longer(mesh.positions, 3),
-    normals: longer(mesh.normals, 3),
-    indices,
-    ...(mesh.uvs ? { uvs: longer(mesh.uvs, 2) } : {}),
-    corners,
-  };
-}
-
-/** The meshes of a GLB that `writeMeshesGlb` made, in their order. */
-export async function readMeshesGlb(bytes: Uint8Array<ArrayBuffer>): Promise<TriangleMesh[]> {
-  const document = await gltf().readBinary(bytes);
-  return document
-    .getRoot()
-    .listMeshes()
-    .map((mesh) => primitiveMesh(mesh.listPrimitives()[0]!));
 }

@@ -8,6 +8,7 @@ export * from './summary';
 export * from './stl';
 export * from './obj';
 export * from './glb';
+export * from './meshesGlb';
 export * from './picture';
 export * from './sceneGlb';
 export * from './cad';

@@ -76,6 +76,15 @@ describe('STL', () => {
     expect(model.notes.join(' ')).toMatch(/claims 4,000,000,000 triangles and holds 2/);
   });
 
+  it('is one surface as soon as it is read, and says how many corners were joined', () => {
+    const square = readStl(binaryStl(2, [TRIANGLE, [100, 0, 0, 100, 100, 0, 0, 100, -0]]), 'square.stl');
+    expect(square.meshes[0]!.positions).toHaveLength(12);
+    expect(found(square)).toMatchObject({ unwelded: { 0: 2 }, open: { 0: 4 } });
+    const apart = mendModel(square, { ...recipe, leave: { weld: [0] } }).model.meshes[0]!;
+    expect(apart.positions).toHaveLength(18);
+    expect(mendModel({ ...square, nodes: [...square.nodes, { ...square.nodes[0]! }] }, { ...recipe, merge: 'all' }).found.unwelded).toEqual({ 0: 4 + 4 }); // prettier-ignore
+  });
+
   it('with infinite or flat triangles loses only those', () => {
     const bad = [...TRIANGLE];
     bad[4] = Infinity;
@@ -103,15 +112,30 @@ describe('OBJ', () => {
 
 describe('GLB', () => {
   it('written by us comes back, in metres for others', async () => {
-    const glb = await writeMeshesGlb([box(10, 20, 30), box(1, 1, 1)]);
+    const glb = writeMeshesGlb([box(10, 20, 30), box(1, 1, 1)]);
     const meshes = await readMeshesGlb(glb);
     expect(meshes).toHaveLength(2);
     expect(meshes[0]!.positions).toEqual(box(10, 20, 30).positions);
     expect(summarize(sound(await readGlb(glb, 'own.glb'))).size.map(Math.round)).toEqual([10, 20, 30]);
   });
 
+  it('written by us keeps faces, coordinates and the numbers of meshes that have nothing left', async () => {
+    const faces = Uint32Array.from({ length: 12 }, (_, t) => t >> 1);
+    const crate = box(10, 20, 30);
+    const uvs = Float32Array.from({ length: (crate.positions.length / 3) * 2 }, (_, k) => k / 64);
+    const empty = { positions: new Float32Array(), normals: new Float32Array(), indices: new Uint32Array() };
+    const [first, second, third] = await readMeshesGlb(
+      writeMeshesGlb([{ ...crate, faces, uvs }, empty, { ...crate, faces: new Uint32Array(12) }]),
+    );
+    expect(first!.faces).toEqual(faces);
+    expect(first!.uvs).toEqual(uvs);
+    expect(second!.indices).toHaveLength(0);
+    expect([...third!.faces!]).toEqual(Array(12).fill(0));
+    expect(await readMeshesGlb(writeMeshesGlb([]))).toEqual([]);
+  });
+
   it('cut short at any place is refused with a sentence', async () => {
-    const glb = await writeMeshesGlb([box(10, 20, 30)]);
+    const glb = writeMeshesGlb([box(10, 20, 30)]);
     for (let length = 12; length < glb.length; length += 131) {
       await expect(readGlb(glb.slice(0, length), 'cut.glb')).rejects.toThrow(/cut.glb" cannot be read/);
     }

@@ -141,13 +141,13 @@ describe('a finish goes to glTF and comes back', () => {
 
 describe('coordinates of pictures', () => {
   it('stay on meshes, also where a file packs them in whole numbers', async () => {
-    const [back] = await readMeshesGlb(await writeMeshesGlb([mesh]));
+    const [back] = await readMeshesGlb(writeMeshesGlb([mesh]));
     expect(back!.uvs).toEqual(uvs);
-    expect(sound({ ...(await readGlb(await writeMeshesGlb([mesh]), 'x.glb')) }).meshes[0]!.uvs).toEqual(uvs);
+    expect(sound({ ...(await readGlb(writeMeshesGlb([mesh]), 'x.glb')) }).meshes[0]!.uvs).toEqual(uvs);
   });
 
   it('that are broken are left out without the mesh', async () => {
-    const model = await readGlb(await writeMeshesGlb([mesh]), 'x.glb');
+    const model = await readGlb(writeMeshesGlb([mesh]), 'x.glb');
     model.meshes[0]!.uvs![3] = NaN;
     const [clean] = sound(model).meshes;
     expect(clean!.uvs).toBeUndefined();

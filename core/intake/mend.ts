@@ -91,24 +91,20 @@ function mendSurface(
   const welded = weldPositions(mesh.positions, extent * WELD);
   const { count } = welded;
   const vertices = welded.places.length;
-  let { places } = welded;
+  let places: Uint32Array | null = welded.places;
   if (mesh.normals.length === 0 && !mesh.uvs && !leave.has('weld')) {
     // Loose triangles become one surface; vertices with coordinates of their own stay apart.
-    mesh = {
-      ...mesh,
-      positions: positionsOfPlaces(mesh.positions, places, count),
-      indices: placesOf(mesh.indices, places),
-    };
-    places = countUp(count);
+    mesh = { ...mesh, positions: welded.positions, indices: placesOf(mesh.indices, places) };
+    places = null;
   }
-  let corners = placesOf(mesh.indices, places);
+  let corners = places ? placesOf(mesh.indices, places) : mesh.indices;
   let across = acrossSides(corners);
   const twice = findTwice(corners, across);
   if (twice.count > 0) {
     findings.duplicates = twice.count;
     if (!leave.has('duplicates')) {
       mesh = keepTriangles(mesh, (t) => twice.marks[t] === 0);
-      corners = placesOf(mesh.indices, places);
+      corners = places ? placesOf(mesh.indices, places) : mesh.indices;
       across = acrossSides(corners);
     }
   }
@@ -120,7 +116,8 @@ function mendSurface(
     // The sides of a turned triangle are passed the other way round: 0 and 2 change places, 1 stays.
     mesh = { ...mesh, indices: mesh.indices.slice() };
     turnOver(mesh.indices, found.turned);
-    turnOver(corners, found.turned);
+    if (places) turnOver(corners, found.turned);
+    else corners = mesh.indices;
     turnSides(across, found.turned);
   }
   const planes = faceNormals(mesh.positions, mesh.indices);
@@ -130,12 +127,15 @@ function mendSurface(
   findings.normals = judged ? judged.against + judged.missing : 0;
   if (judged && judged.missing === 0 && !leave.has('normals')) mesh = { ...mesh, normals: judged.normals };
   if (!judged || judged.missing > 0) {
-    const joined = !mesh.uvs && !leave.has('weld');
     findings.unwelded = mesh.uvs ? 0 : vertices - count;
+    if (leave.has('weld')) {
+      mesh = looseTriangles(mesh);
+      corners = mesh.indices;
+    } else if (places && !mesh.uvs) mesh = { ...mesh, positions: welded.positions, indices: corners };
     const made = creaseNormals(
-      joined && given ? positionsOfPlaces(mesh.positions, places, count) : mesh.positions,
-      joined ? corners : mesh.indices,
-      leave.has('weld') ? countUp(corners.length) : corners,
+      mesh.positions,
+      mesh.indices,
+      corners,
       leave.has('weld') ? corners.length : count,
       crease,
       planes,
@@ -146,7 +146,7 @@ function mendSurface(
       findings,
     };
   }
-  const alike = mergeAlike(mesh, places, count);
+  const alike = mergeAlike(mesh, welded.places, count);
   findings.unwelded = mesh.positions.length / 3 - alike.sources.length;
   if (leave.has('weld') || findings.unwelded === 0) return { mesh: { ...mesh, faces }, findings };
   return {
@@ -173,7 +173,9 @@ function soundTriangles(mesh: TriangleMesh, findings: Findings): TriangleMesh {
   };
   const marks = new Uint8Array(Math.floor(indices.length / 3));
   for (let t = 0; t < marks.length; t++) {
-    const [a, b, c] = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!];
+    const a = indices[t * 3]!;
+    const b = indices[t * 3 + 1]!;
+    const c = indices[t * 3 + 2]!;
     if (a >= vertices || b >= vertices || c >= vertices) findings.range++;
     else if (!finite && (bad(a) || bad(b) || bad(c))) findings.infinite++;
     else if (!(doubleArea(positions, a, b, c) > 0)) findings.flat++;
@@ -223,16 +225,19 @@ function placesOf(indices: Uint32Array, places: Uint32Array): Uint32Array {
 
 /** Whether a triangle may have a twin: each of its sides lies at its twin's or is crowded. */
 function mayBeTwice(corners: Uint32Array, across: Int32Array, triangle: number): boolean {
-  for (let k = 0; k < 3; k++) {
-    const other = across[triangle * 3 + k]!;
-    if (other === OPEN) return false;
-    if (other < 0) continue;
-    const last = corners[triangle * 3 + ((k + 2) % 3)];
-    const start = other - (other % 3);
-    if (corners[start + ((other - start + 2) % 3)] !== last) return false;
+  const first = across[triangle * 3]!;
+  const second = across[triangle * 3 + 1]!;
+  // The twin is one triangle.
+  if (first >= 0 && second >= 0 && ((first / 3) | 0) !== ((second / 3) | 0)) return false;
+  for (let side = triangle * 3; side < triangle * 3 + 3; side++) {
+    const other = across[side]!;
+    if (other === OPEN || (other >= 0 && corners[cornerAcross(other)] !== corners[cornerAcross(side)])) return false;
   }
   return true;
 }
+
+/** The corner of a side's triangle that is no end of it. */
+const cornerAcross = (side: number): number => (side % 3 === 0 ? side + 2 : side - 1);
 
 /** Marks triangles whose three places another one before them has, whichever way round. */
 function findTwice(corners: Uint32Array, across: Int32Array): { marks: Uint8Array; count: number } {
@@ -355,13 +360,14 @@ function volumeOf({ positions: p, indices }: TriangleMesh): number {
   return volume;
 }
 
-function positionsOfPlaces(positions: Float32Array, places: Uint32Array, count: number): Float32Array {
-  const out = new Float32Array(count * 3);
-  for (let vertex = places.length - 1; vertex >= 0; vertex--) {
-    const to = places[vertex]! * 3;
-    for (let k = 0; k < 3; k++) out[to + k] = positions[vertex * 3 + k]!;
-  }
-  return out;
+/** A mesh of which no two triangles share a vertex, without normals. */
+function looseTriangles({ positions, indices, uvs }: TriangleMesh): TriangleMesh {
+  return {
+    positions: gather(positions, indices, 3),
+    normals: new Float32Array(),
+    indices: countUp(indices.length),
+    ...(uvs ? { uvs: gather(uvs, indices, 2) } : {}),
+  };
 }
 
 /** Vertices of one place with the same normal and coordinates become one. */

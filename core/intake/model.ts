@@ -68,6 +68,8 @@ export interface Model {
   exact: boolean;
   /** What was left out or mended, in sentences for people. */
   notes: string[];
+  /** Corners on another alike that were joined as the file was read, by the number of the mesh. */
+  joined?: Readonly<Record<number, number>>;
   /** Cameras, lights and motion that the file holds too. */
   along?: ModelAlong;
 }

@@ -1,11 +1,11 @@
-import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
-import type { Mesh, MeshPhongMaterial } from 'three';
 import { UserProblem } from '../document';
-import { countUp, IDENTITY, type TriangleMesh } from '../geometry';
-import { colorFinish, type Model, type ModelFinish, type ModelNode, type ModelPicture } from './model';
+import { IDENTITY, type TriangleMesh } from '../geometry';
+import { colorFinish, type Model, type ModelFinish, type ModelPicture } from './model';
 import { readMtl } from './mtl';
+import { scanObj, type ObjGroup } from './objScan';
 import { findCompanion } from './sources';
 import { guessUnitOf } from './summary';
+import { triangulate } from './polygons';
 
 /** The materials file that an OBJ file names, among those that came along; else the first of them. */
 export function namedMaterials<T extends { name: string }>(bytes: Uint8Array, companions: readonly T[]): T | undefined {
@@ -21,13 +21,9 @@ export function namedMaterials<T extends { name: string }>(bytes: Uint8Array, co
  * @throws UserProblem `file-broken`
  */
 export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pictures: ModelPicture[] = []): Model {
-  const text = new TextDecoder().decode(bytes);
-  const group = new OBJLoader().parse(text);
-  // The loader makes flat normals where the file has none; smooth ones with creases are made later instead.
-  const smooth = /^\s*vn\s/m.test(text);
-  const nodes: ModelNode[] = [];
-  const meshes: TriangleMesh[] = [];
-  const finishes: ModelFinish[] = [];
+  const { positions, normals, uvs, groups } = scanObj(bytes);
+  if (groups.length === 0)
+    throw new UserProblem('file-broken', `"${name}" holds no faces. Export it again as a mesh.`, 422);
   const missing = new Set<string>();
   const pictureOf = (path: string): number | null => {
     // Options with their numbers stand before the file. Paths of another machine say nothing here.
@@ -37,50 +33,29 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
     return found ? pictures.indexOf(found) : null;
   };
   const described = mtl === null ? new Map<string, ModelFinish>() : readMtl(mtl, pictureOf);
+  const finishes: ModelFinish[] = [];
   const known = new Map<string, number>();
-  const finishOf = (material: MeshPhongMaterial): number => {
-    const at = known.get(material.name) ?? finishes.length;
+  const finishOf = (material: string): number => {
+    const at = known.get(material) ?? finishes.length;
     if (at === finishes.length)
-      finishes.push(described.get(material.name) ?? colorFinish(material.name || 'Finish', [0.5, 0.5, 0.5]));
-    known.set(material.name, at);
+      finishes.push(described.get(material) ?? colorFinish(material || 'Finish', [0.5, 0.5, 0.5]));
+    known.set(material, at);
     return at;
   };
-  group.traverse((object) => {
-    const mesh = object as Mesh;
-    if (!mesh.isMesh) return;
-    const positions = mesh.geometry.getAttribute('position').array as Float32Array;
-    const given = smooth ? (mesh.geometry.getAttribute('normal')?.array as Float32Array | undefined) : undefined;
-    const normals = given ?? new Float32Array();
-    const uvs = mesh.geometry.getAttribute('uv')?.array as Float32Array | undefined;
-    const materials = (Array.isArray(mesh.material) ? mesh.material : [mesh.material]) as MeshPhongMaterial[];
-    const groups =
-      mesh.geometry.groups.length > 0
-        ? mesh.geometry.groups
-        : [{ start: 0, count: positions.length / 3, materialIndex: 0 }];
-    for (const { start, count, materialIndex } of groups) {
-      const material = materials[materialIndex ?? 0]!;
-      meshes.push({
-        positions: positions.slice(start * 3, (start + count) * 3),
-        normals: normals.slice(start * 3, (start + count) * 3),
-        indices: countUp(count),
-        // v goes up in OBJ files.
-        ...(uvs ? { uvs: uvs.slice(start * 2, (start + count) * 2).map((v, k) => (k % 2 === 1 ? 1 - v : v)) } : {}),
-      });
-      const part = mesh.name || name.replace(/\.[^.]*$/, '');
-      nodes.push({
-        name: groups.length > 1 ? `${part} ${material.name}` : part,
-        parent: -1,
-        transform: IDENTITY,
-        mesh: meshes.length - 1,
-        finish: mtl !== null ? finishOf(material) : null,
-      });
-    }
-  });
-  if (meshes.length === 0)
-    throw new UserProblem('file-broken', `"${name}" holds no faces. Export it again as a mesh.`, 422);
+  const gather = new PartGatherer(positions, normals, uvs);
+  const meshes = groups.map((group) => gather.mesh(group));
+  const materials = new Map<number, number>();
+  for (const { object } of groups) materials.set(object, (materials.get(object) ?? 0) + 1);
+  const label = name.replace(/\.[^.]*$/, '');
   const { unit, reason } = guessUnitOf(meshes);
   return {
-    nodes,
+    nodes: groups.map(({ name: object, material, object: number }, mesh) => ({
+      name: materials.get(number)! > 1 ? `${object || label} ${material}` : object || label,
+      parent: -1,
+      transform: IDENTITY,
+      mesh,
+      finish: mtl !== null ? finishOf(material) : null,
+    })),
     meshes,
     finishes,
     pictures,
@@ -96,4 +71,87 @@ export function readObj(bytes: Uint8Array, name: string, mtl: string | null, pic
         : []),
     ],
   };
+}
+
+/** A corner names what is not in the file; no mesh has a vertex of this number, so the triangle is found and left out later. */
+const NOWHERE = 0xffffffff;
+
+/** Takes the vertices of single parts out of the lists that an OBJ file has for all of them. */
+class PartGatherer {
+  /** For each position of the file the first vertex of the part that stands there, and the part that is meant. */
+  private readonly firsts: Uint32Array;
+  private readonly owners: Uint32Array;
+  private part = 0;
+
+  constructor(
+    private readonly positions: Float32Array,
+    private readonly normals: Float32Array,
+    private readonly uvs: Float32Array,
+  ) {
+    this.firsts = new Uint32Array(positions.length / 3);
+    this.owners = new Uint32Array(positions.length / 3);
+  }
+
+  mesh({ corners, uvCorners, normalCorners, polygons }: ObjGroup): TriangleMesh {
+    const { firsts, owners } = this;
+    const part = ++this.part;
+    const worn = uvCorners !== null;
+    // Where a corner has no normal, all are made anew later.
+    const smooth = normalCorners !== null && normalCorners.every((at) => at >= 0 && at * 3 < this.normals.length);
+    // Vertices of the part by what they were made of; those at one position in a chain.
+    const sources = new Uint32Array(corners.length);
+    const chain = new Int32Array(corners.length);
+    const vertices = new Uint32Array(corners.length);
+    let count = 0;
+    for (let corner = 0; corner < corners.length; corner++) {
+      const at = corners[corner]!;
+      if (at < 0 || at >= firsts.length) {
+        vertices[corner] = NOWHERE;
+        continue;
+      }
+      const met = owners[at] === part;
+      let vertex = met ? firsts[at]! : -1;
+      while (
+        vertex >= 0 &&
+        ((worn && uvCorners[sources[vertex]!] !== uvCorners[corner]) ||
+          (smooth && normalCorners[sources[vertex]!] !== normalCorners[corner]))
+      )
+        vertex = chain[vertex]!;
+      if (vertex < 0) {
+        vertex = count++;
+        sources[vertex] = corner;
+        chain[vertex] = met ? firsts[at]! : -1;
+        owners[at] = part;
+        firsts[at] = vertex;
+      }
+      vertices[corner] = vertex;
+    }
+    const made = pick(this.positions, corners, sources, count, 3);
+    const coordinates = worn ? pick(this.uvs, uvCorners, sources, count, 2) : null;
+    // v goes up in OBJ files.
+    if (coordinates) for (let k = 1; k < coordinates.length; k += 2) coordinates[k] = 1 - coordinates[k]!;
+    return {
+      positions: made,
+      normals: smooth ? pick(this.normals, normalCorners, sources, count, 3) : new Float32Array(),
+      indices: polygons === null ? vertices : triangulate(made, vertices, polygons),
+      ...(coordinates ? { uvs: coordinates } : {}),
+    };
+  }
+}
+
+/** What the corners that vertices were made from name in one of the file's lists; nothing where they name nothing. */
+function pick(
+  list: Float32Array,
+  named: Int32Array,
+  sources: Uint32Array,
+  count: number,
+  width: number,
+): Float32Array<ArrayBuffer> {
+  const out = new Float32Array(count * width);
+  for (let vertex = 0; vertex < count; vertex++) {
+    const from = named[sources[vertex]!]! * width;
+    if (from < 0 || from >= list.length) continue;
+    for (let k = 0; k < width; k++) out[vertex * width + k] = list[from + k]!;
+  }
+  return out;
 }

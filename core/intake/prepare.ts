@@ -14,16 +14,17 @@ export type Found = Asset['found'];
 export function mergeModel(model: Model, merge: Recipe['merge']): Model {
   if (merge === 'parts') return model;
   const world = modelTransforms(model);
-  const groups = new Map<number | null, { names: string[]; meshes: TriangleMesh[] }>();
+  const groups = new Map<number | null, { names: string[]; meshes: TriangleMesh[]; joined: number }>();
   const triangles = new Map<number | null, number>();
   model.nodes.forEach((node, k) => {
     if (node.mesh === null) return;
     const whole = model.meshes[node.mesh]!;
     const mesh = transformMesh(node.faces ? pickFaces(whole, node.faces) : whole, world[k]!);
     const key = merge === 'all' ? null : node.finish;
-    const group = groups.get(key) ?? { names: [], meshes: [] };
+    const group = groups.get(key) ?? { names: [], meshes: [], joined: 0 };
     group.names.push(node.name);
     group.meshes.push(mesh);
+    group.joined += model.joined?.[node.mesh] ?? 0;
     groups.set(key, group);
     triangles.set(node.finish, (triangles.get(node.finish) ?? 0) + mesh.indices.length / 3);
   });
@@ -39,7 +40,8 @@ export function mergeModel(model: Model, merge: Recipe['merge']): Model {
     finish: merge === 'all' ? most : finish,
   }));
   // Cameras and lights stay where they were; what moved the parts that are one now has nothing to move.
-  return { ...model, nodes, meshes, ...(model.along ? { along: alongInWorld(model.along, world) } : {}) };
+  const joined = Object.fromEntries([...groups.values()].map((group, mesh) => [mesh, group.joined]));
+  return { ...model, nodes, meshes, joined, ...(model.along ? { along: alongInWorld(model.along, world) } : {}) };
 }
 
 /**
@@ -60,6 +62,7 @@ export function mendModel(
   const meshes = model.meshes.map((mesh, number) => {
     const leave = new Set(leaves.flatMap(([mend, meshes]) => (meshes.includes(number) ? [mend] : [])));
     const mended = mendMesh(mesh, { exact: model.exact, crease: recipe.crease, leave });
+    mended.findings.unwelded += model.joined?.[number] ?? 0;
     for (const [finding, count] of Object.entries(mended.findings) as [Finding, number][]) {
       if (count > 0) (found[finding] ??= {})[number] = count;
     }

@@ -1,38 +1,31 @@
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { BufferGeometry } from 'three';
 import { UserProblem } from '../document';
-import { countUp, IDENTITY, type TriangleMesh } from '../geometry';
+import { IDENTITY, PlaceTable, type TriangleMesh } from '../geometry';
 import type { Model } from './model';
 import { guessUnitOf } from './summary';
+
+const HEADER = 84;
+/** Bytes of a triangle: its normal, three corners and two spare bytes. */
+const RECORD = 50;
+
+interface Solid {
+  name: string;
+  mesh: TriangleMesh;
+  /** Corners that stood on another one alike. */
+  joined: number;
+}
 
 /** Reads STL, ascii or binary. @throws UserProblem `file-broken` */
 export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
   const notes: string[] = [];
-  let data = bytes;
   const ascii =
     /^\s*solid\b/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 512))) &&
     /\b(facet|endsolid)\b/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 4096)));
-  if (!ascii) {
-    const claimed = new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true);
-    const present = Math.floor((bytes.length - 84) / 50);
-    if (present === 0) throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);
-    if (claimed !== present) {
-      notes.push(
-        `The file claims ${claimed.toLocaleString('en')} triangles and holds ${present.toLocaleString('en')}; what it holds was read.`,
-      );
-      data = bytes.slice(0, 84 + present * 50);
-      new DataView(data.buffer).setUint32(80, present, true);
-    }
-  }
-  let geometry: BufferGeometry;
-  try {
-    const whole = data.byteLength === data.buffer.byteLength;
-    geometry = new STLLoader().parse((whole ? data : data.slice()).buffer);
-  } catch {
-    throw new UserProblem('file-broken', `"${name}" ends before its data does, or is damaged. Export it again.`, 422);
-  }
   const label = name.replace(/^.*\//, '').replace(/\.[^.]*$/, '');
-  const solids = soupMeshes(geometry, label).filter(({ mesh }) => mesh.indices.length > 0);
+  const solids = (ascii ? readText(bytes, name, label) : [readBinary(bytes, label, notes)]).filter(
+    ({ mesh }) => mesh.indices.length > 0,
+  );
   if (solids.length === 0) throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);
   const { unit, reason } = guessUnitOf(solids.map(({ mesh }) => mesh));
   return {
@@ -46,22 +39,63 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
     upReason: 'STL files are most often Z up.',
     exact: false,
     notes,
+    joined: Object.fromEntries(solids.map(({ joined }, mesh) => [mesh, joined])),
   };
 }
 
-/** Loose triangles of a loader, solid by solid; facets' normals say no more than their corners do. */
-function soupMeshes(geometry: BufferGeometry, label: string): { name: string; mesh: TriangleMesh }[] {
+/** Facets' normals say no more than their corners do, and colours in the spare bytes have no standard: both are passed over. */
+function readBinary(bytes: Uint8Array<ArrayBuffer>, label: string, notes: string[]): Solid {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const claimed = view.getUint32(HEADER - 4, true);
+  const present = Math.floor((bytes.length - HEADER) / RECORD);
+  if (claimed !== present && present > 0)
+    notes.push(
+      `The file claims ${claimed.toLocaleString('en')} triangles and holds ${present.toLocaleString('en')}; what it holds was read.`,
+    );
+  const table = new PlaceTable(present * VERTICES_FOR_TRIANGLES);
+  const indices = new Uint32Array(present * 3);
+  for (let triangle = 0; triangle < present; triangle++) {
+    const at = HEADER + triangle * RECORD + 12;
+    for (let corner = 0; corner < 3; corner++) {
+      const place = at + corner * 12;
+      indices[triangle * 3 + corner] = table.placeOfBits(
+        view.getInt32(place, true),
+        view.getInt32(place + 4, true),
+        view.getInt32(place + 8, true),
+      );
+    }
+  }
+  return joinedSolid(label, table, indices);
+}
+
+/** A closed surface has about half as many vertices as triangles. */
+const VERTICES_FOR_TRIANGLES = 0.55;
+
+function joinedSolid(name: string, table: PlaceTable, indices: Uint32Array): Solid {
+  const mesh = { positions: table.positions(), normals: new Float32Array(), indices };
+  return { name, mesh, joined: indices.length - table.count };
+}
+
+function readText(bytes: Uint8Array<ArrayBuffer>, name: string, label: string): Solid[] {
+  let geometry: BufferGeometry;
+  try {
+    const whole = bytes.byteLength === bytes.buffer.byteLength;
+    geometry = new STLLoader().parse((whole ? bytes : bytes.slice()).buffer);
+  } catch {
+    throw new UserProblem('file-broken', `"${name}" ends before its data does, or is damaged. Export it again.`, 422);
+  }
   const positions = geometry.getAttribute('position')?.array as Float32Array | undefined;
   if (!positions) return [];
   const { groupNames } = geometry.userData as { groupNames?: string[] };
-  const whole = [{ start: 0, count: positions.length / 3 }];
-  const groups = geometry.groups.length > 1 ? geometry.groups : whole;
-  return groups.map(({ start, count }, k) => ({
-    name: (groups.length > 1 && groupNames?.[k]) || (groups.length > 1 ? `${label} ${k + 1}` : label),
-    mesh: {
-      positions: groups === whole ? positions : positions.slice(start * 3, (start + count) * 3),
-      normals: new Float32Array(),
-      indices: countUp(count),
-    },
-  }));
+  const several = geometry.groups.length > 1;
+  const groups = several ? geometry.groups : [{ start: 0, count: positions.length / 3 }];
+  return groups.map(({ start, count }, k) => {
+    const table = new PlaceTable((count / 3) * VERTICES_FOR_TRIANGLES);
+    const indices = new Uint32Array(count);
+    for (let corner = 0; corner < count; corner++) {
+      const at = (start + corner) * 3;
+      indices[corner] = table.placeOf(positions[at]!, positions[at + 1]!, positions[at + 2]!);
+    }
+    return joinedSolid((several && groupNames?.[k]) || (several ? `${label} ${k + 1}` : label), table, indices);
+  });
 }

@@ -66,7 +66,8 @@ export interface ModelSummary {
 }
 
 export function summarize(model: Model, found: Asset['found'] = {}): ModelSummary {
-  const { low, high } = modelBounds(normalizeModel(model, { unit: model.unit, scale: 1, up: model.up, front: 0 }));
+  const { change } = uprightChange({ unit: model.unit, scale: 1, up: model.up, front: 0 });
+  const { low, high } = transformBounds(modelBounds(model), change);
   const parts = model.nodes.filter((node) => node.mesh !== null);
   return {
     size: [high[0] - low[0], high[1] - low[1], high[2] - low[2]],
@@ -120,11 +121,10 @@ export function guessUnitOf(meshes: readonly TriangleMesh[]): { unit: Unit; reas
   return guessUnit(isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!)));
 }
 
-/** A model in millimetres, Y up, its front towards the viewer. */
-export function normalizeModel(
-  model: Model,
-  { unit, scale, up, front }: Pick<Recipe, 'unit' | 'scale' | 'up' | 'front'>,
-): Model {
+type Upright = Pick<Recipe, 'unit' | 'scale' | 'up' | 'front'>;
+
+/** What brings places, and directions, of a model into millimetres, Y up, its front towards the viewer. */
+function uprightChange({ unit, scale, up, front }: Upright): { change: Transform; rotation: Transform } {
   const factor = UNITS[unit] * scale;
   const upright =
     up === 'z'
@@ -133,8 +133,15 @@ export function normalizeModel(
         ? quaternionAbout([0, 0, 1], Math.PI / 2)
         : ([0, 0, 0, 1] as const);
   const turn = multiplyQuaternions(quaternionAbout([0, 1, 0], (front * Math.PI) / 2), upright);
-  const change = composeTransform([0, 0, 0], turn, [factor, factor, factor]);
-  const rotation = composeTransform([0, 0, 0], turn, [1, 1, 1]);
+  return {
+    change: composeTransform([0, 0, 0], turn, [factor, factor, factor]),
+    rotation: composeTransform([0, 0, 0], turn, [1, 1, 1]),
+  };
+}
+
+/** A model in millimetres, Y up, its front towards the viewer. */
+export function normalizeModel(model: Model, upright: Upright): Model {
+  const { change, rotation } = uprightChange(upright);
   const back = invertTransform(change)!;
   const apply = (source: Float32Array, [a, b, c, , d, e, f, , g, h, i]: Transform) => {
     const out = new Float32Array(source.length);

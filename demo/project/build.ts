@@ -16,7 +16,7 @@ const recipe = { ...defaultRecipe(), up: 'z' as const };
 const read = readCad(await startCadKernel(wasm), 'step', step, 'ferrow-r2.step', recipe);
 const mended = mendModel(read, recipe);
 const model = normalizeModel(mended.model, recipe);
-const glb = await writeMeshesGlb(model.meshes);
+const glb = writeMeshesGlb(model.meshes);
 writeFileSync(new URL('ferrow-r2.meshes.glb', made), glb);
 
 const document = structuredClone(newDocument('Ferrow R2 launch'));

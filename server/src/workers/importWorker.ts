@@ -52,8 +52,8 @@ let held: {
   chord: number;
   angle: number;
   model: Model;
-  /** With all mends, for its pictures. */
-  mended?: Model;
+  /** As it is mended where nothing else is chosen. */
+  mended?: ReturnType<typeof mendModel>;
 } | null = null;
 
 const load = async ({ name, path }: StoredFile) => ({ name, bytes: new Uint8Array(await readFile(path)) });
@@ -80,15 +80,14 @@ async function read({ job, source, companions }: Extract<ImportMessage, { type: 
   const files = { source, companions };
   const model = await withPictures(await readModel(files, { chord, angle }));
   held = { job, files, chord, angle, model };
-  const mended = mendModel(model, recipe);
-  held.mended = mended.model;
-  return { summary: summarize(mended.model, mended.found) };
+  held.mended = mendModel(model, recipe);
+  return { summary: summarize(held.mended.model, held.mended.found) };
 }
 
 /** A small picture of the model that was read, upright and turned as is thought of. */
 function portray({ read: job, up, front }: Extract<ImportMessage, { type: 'portray' }>): Uint8Array {
   if (held?.job !== job || !held.mended) throw new UserProblem('not-found', 'This model is no longer held.', 404);
-  const upright = normalizeModel(held.mended, { unit: held.model.unit, scale: 1, up, front });
+  const upright = normalizeModel(held.mended.model, { unit: held.model.unit, scale: 1, up, front });
   return modelPortrait(upright, PORTRAIT.width, PORTRAIT.height);
 }
 
@@ -125,23 +124,27 @@ async function accept({ read: job, recipe, folder }: Extract<ImportMessage, { ty
     throw new UserProblem('import-not-ready', 'Another file was read since. Drop this one once more.', 409);
   const finer = held.model.exact && (held.chord !== recipe.chord || held.angle !== recipe.angle);
   const source = finer ? await withPictures(await readModel(held.files, recipe)) : held.model;
-  const { model, hash, found } = await keepModel(source, recipe, folder);
+  const mended = !finer && held.mended && mendsAlike(recipe, defaultRecipe()) ? held.mended : mendModel(source, recipe);
+  const { model, hash, found } = await keepModel(mended, recipe, folder);
   const pictures = [];
   for (const { name, bytes } of model.pictures)
     pictures.push(bytes.length > 0 ? { name, hash: await keep(bytes, folder) } : null);
   return { hash, found, pictures, tree: modelTree(model) };
 }
 
-async function keepModel(source: Model, recipe: Recipe, folder: string) {
-  const mended = mendModel(source, recipe);
+/** Whether two recipes mend alike; they may turn and scale differently. */
+const mendsAlike = (a: Recipe, b: Recipe): boolean =>
+  a.merge === b.merge && a.crease === b.crease && JSON.stringify(a.leave) === JSON.stringify(b.leave);
+
+async function keepModel(mended: ReturnType<typeof mendModel>, recipe: Recipe, folder: string) {
   const model = normalizeModel(mended.model, recipe);
-  return { model, found: mended.found, hash: await keep(await writeMeshesGlb(model.meshes), folder) };
+  return { model, found: mended.found, hash: await keep(writeMeshesGlb(model.meshes), folder) };
 }
 
 /** Makes a model's file again from its source, with other choices. */
 async function rebuild(message: Extract<ImportMessage, { type: 'rebuild' }>): Promise<object> {
   const { hash, found, model } = await keepModel(
-    await readModel(message, message.recipe),
+    mendModel(await readModel(message, message.recipe), message.recipe),
     message.recipe,
     message.folder,
   );
