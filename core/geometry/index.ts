@@ -20,3 +20,4 @@ export * from './copies';
 export * from './roundFaces';
 export * from './borderCurves';
 export * from './signature';
+export * from './nearestPairs';

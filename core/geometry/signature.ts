@@ -58,9 +58,12 @@ export function shapeSignature({ positions: p, indices }: TriangleMesh): ShapeSi
   return { area, volume: Math.abs(volume), moments: realEigenvalues as [number, number, number] };
 }
 
+/** How much signatures of one shape may differ, as a part of their size. */
+export const SAME_SHAPE = 2e-3;
+
 /** Whether two signatures are of one shape, but for how finely its rounds are cut. */
-export function sameShape(a: ShapeSignature, b: ShapeSignature, tolerance = 2e-3): boolean {
-  const near = (u: number, v: number, scale: number) => Math.abs(u - v) <= tolerance * scale;
+export function sameShape(a: ShapeSignature, b: ShapeSignature): boolean {
+  const near = (u: number, v: number, scale: number) => Math.abs(u - v) <= SAME_SHAPE * scale;
   const size = Math.max(a.area, b.area);
   const spread = Math.max(...a.moments, ...b.moments);
   return (

@@ -16,4 +16,5 @@ export * from './place';
 export * from './sky';
 export * from './portrait';
 export * from './revision';
+export * from './revisionMatch';
 export * from './along';

@@ -130,6 +130,16 @@ describe('parts of a revision', () => {
     ]);
   });
 
+  it('of which thousands are alike are found by where they are, at once', () => {
+    const shape = { area: 5, volume: 1, moments: [1, 2, 3] as [number, number, number] };
+    const screws = (shift: number): RevisionPart[] =>
+      Array.from({ length: 2000 }, (_, k) => ({ path: 'Case / Screw', name: 'Screw', mesh: 0, shape, place: at((k % 50) * 9 + shift, Math.floor(k / 50) * 9) })); // prettier-ignore
+    const start = performance.now();
+    const matches = matchParts(screws(0), screws(0.5).reverse());
+    expect(performance.now() - start).toBeLessThan(2000);
+    for (const match of matches) expect(match.after).toBe(1999 - match.before!);
+  });
+
   it('can be said by hand, and what had them is free again', () => {
     const { before, after: next } = parts();
     const matches = matchParts(before, next);

@@ -9,48 +9,16 @@ import {
   type ProjectDocument,
   type SceneNode,
 } from '../document';
-import {
-  IDENTITY,
-  invertTransform,
-  multiplyTransforms,
-  sameShape,
-  subtract,
-  type ShapeSignature,
-  type Transform,
-} from '../geometry';
+import { IDENTITY, invertTransform, multiplyTransforms, subtract, type Transform } from '../geometry';
 import { carryPlaces, evaluateProperties, placeLocally, removeNodes, worldTransforms } from '../motion';
 import { importedFinish, treePaths, type ModelTree } from './place';
+import { alikePlaces, type RevisionMatch, type RevisionPart } from './revisionMatch';
 import { modelTransforms } from './summary';
-
-/** A part of a model's file, before or after: what it is known by. */
-export interface RevisionPart {
-  /** Names from the root of the file down to the part. */
-  path: string;
-  name: string;
-  mesh: number;
-  shape: ShapeSignature;
-  /** Where the file has it; null where that is not known any more. */
-  place: Transform | null;
-}
 
 /** A part of the project's model with all nodes that show it. */
 export interface PresentPart extends Omit<RevisionPart, 'shape'> {
   nodes: string[];
 }
-
-/** Which part after is which part before. */
-export interface RevisionMatch {
-  /** Number of the part before; null for what is new. */
-  before: number | null;
-  /** Number of the part after; null for what is gone. */
-  after: number | null;
-  /** What they were known by. */
-  by: 'path' | 'name' | 'shape' | 'hand' | null;
-  /** Of what is gone: whether it stays as it was. Of what is new: whether it comes in. */
-  keep: boolean;
-}
-
-export type RevisionState = 'same' | 'changed' | 'moved' | 'new' | 'gone';
 
 /** The parts of a model as a project has them, those that show the same part of the file together. */
 export function presentParts(document: ProjectDocument, hash: string): PresentPart[] {
@@ -82,73 +50,6 @@ function namePath(document: ProjectDocument, node: SceneNode): string {
   for (let at: SceneNode | undefined = node; at; at = at.parent === null ? undefined : document.nodes[at.parent])
     names.unshift(at.name);
   return names.join(' / ');
-}
-
-/**
- * Finds which part is which: by the same path in the file, then by the same name, then by the same shape, whatever its name.
- * Where several could be meant, those of one shape go together first, and then those that are nearest.
- */
-export function matchParts(before: readonly RevisionPart[], after: readonly RevisionPart[]): RevisionMatch[] {
-  const matches: RevisionMatch[] = [];
-  const left = new Set(before.keys());
-  const open = new Set(after.keys());
-  const pair = (by: 'path' | 'name' | 'shape', alike: (a: RevisionPart, b: RevisionPart) => boolean) => {
-    const candidates = [...left].flatMap((a) =>
-      [...open].flatMap((b) => {
-        if (!alike(before[a]!, after[b]!)) return [];
-        const other = sameShape(before[a]!.shape, after[b]!.shape) ? 0 : 1;
-        return [{ a, b, other, away: distanceOf(before[a]!, after[b]!) }];
-      }),
-    );
-    candidates.sort((u, v) => u.other - v.other || u.away - v.away || u.a - v.a || u.b - v.b);
-    for (const { a, b } of candidates) {
-      if (!left.has(a) || !open.has(b)) continue;
-      left.delete(a);
-      open.delete(b);
-      matches.push({ before: a, after: b, by, keep: true });
-    }
-  };
-  pair('path', (a, b) => a.path === b.path);
-  pair('name', (a, b) => a.name === b.name);
-  // A changed shape under another name could be anything; the same shape is the same part renamed.
-  pair('shape', (a, b) => sameShape(a.shape, b.shape));
-  matches.sort((a, b) => a.before! - b.before!);
-  for (const a of left) matches.push({ before: a, after: null, by: null, keep: false });
-  for (const b of open) matches.push({ before: null, after: b, by: null, keep: true });
-  return matches;
-}
-
-const distanceOf = (a: RevisionPart, b: RevisionPart): number =>
-  a.place && b.place ? Math.hypot(...[3, 7, 11].map((k) => a.place![k]! - b.place![k]!)) : 0;
-
-/** What became of a part. */
-export function stateOfMatch(
-  { before, after }: RevisionMatch,
-  all: { before: readonly RevisionPart[]; after: readonly RevisionPart[] },
-): RevisionState {
-  if (before === null) return 'new';
-  if (after === null) return 'gone';
-  const [a, b] = [all.before[before]!, all.after[after]!];
-  if (!sameShape(a.shape, b.shape)) return 'changed';
-  return a.place && !alikePlaces(a.place, b.place!) ? 'moved' : 'same';
-}
-
-const alikePlaces = (a: Transform, b: Transform): boolean =>
-  a.every((v, k) => Math.abs(v - b[k]!) < (k % 4 === 3 ? 1e-3 : 1e-6));
-
-/** Says by hand which part a part before is; what had it before is gone or new then. */
-export function rematch(matches: readonly RevisionMatch[], before: number, after: number | null): RevisionMatch[] {
-  const freed = matches.find((match) => match.before === before)?.after ?? null;
-  const others = matches.flatMap((match): RevisionMatch[] => {
-    if (match.before === before) return [];
-    if (after === null || match.after !== after) return [match];
-    // Whoever had it is gone now, and what was new with it is new no more.
-    return match.before === null ? [] : [{ before: match.before, after: null, by: null, keep: false }];
-  });
-  const own: RevisionMatch = { before, after, by: after === null ? null : 'hand', keep: after !== null };
-  const lost: RevisionMatch[] =
-    freed !== null && freed !== after ? [{ before: null, after: freed, by: null, keep: true }] : [];
-  return [...others, own, ...lost].sort((a, b) => (a.before ?? Infinity) - (b.before ?? Infinity));
 }
 
 /** What takes the place of a model's file. */
