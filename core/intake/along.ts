@@ -12,6 +12,7 @@ import {
   type Transform,
   type Vector,
 } from '../geometry';
+import { unwound } from '../motion';
 
 /** A light or camera of a file, where its node has it. */
 interface Along<T> {
@@ -227,13 +228,8 @@ export function alongTracks(
     if (!id || keys.length === 0) continue;
     const poses = keys.map(({ seconds, transform }) => ({ frame: 1 + Math.round(seconds * frameRate * 1000) / 1000, ...decompose(transform) })); // prettier-ignore
     for (const property of ['position', 'turn', 'scale'] as const) {
-      let before = poses[0]![property];
-      const values = poses.map((pose) => {
-        // Angles go on from those before instead of leaping by whole turns.
-        const value = property === 'turn' ? pose.turn.map((v, k) => v + Math.round((before[k]! - v) / (2 * Math.PI)) * 2 * Math.PI) as typeof before : pose[property]; // prettier-ignore
-        before = value;
-        return value;
-      });
+      const given = poses.map((pose) => pose[property]);
+      const values = property === 'turn' ? unwound(given) : given;
       if (values.every((value) => value.every((v, k) => Math.abs(v - values[0]![k]!) < 1e-9))) continue;
       tracks[`nodes/${id}/${property}`] = values.map((value, k) => ({ frame: poses[k]!.frame, value, pace: held ? 'held' : 'linear' })); // prettier-ignore
     }

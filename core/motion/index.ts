@@ -7,4 +7,5 @@ export * from './shutter';
 export * from './partMesh';
 export * from './partTree';
 export * from './carried';
+export * from './carriedMotion';
 export * from './pivot';

@@ -19,6 +19,7 @@ import {
   type Transform,
 } from '../geometry';
 import { placeAimed, unplaceAimed } from './carried';
+import { carryMotion } from './carriedMotion';
 import { copyTransforms, evaluateProperties, worldTransforms } from './evaluate';
 
 /** Those of the nodes that lie below no other of them, in the order of the tree. */
@@ -36,7 +37,7 @@ export function topmost(document: ProjectDocument, ids: readonly string[]): stri
 const restingWorld = (document: ProjectDocument) => worldTransforms(evaluateProperties(document, null, 1));
 
 /**
- * Hangs nodes under another one, or under none; they stay where they are in the world. Nodes cannot be hung below themselves.
+ * Hangs nodes under another one, or under none; they stay where they are in the world, and move as they did. Nodes cannot be hung below themselves.
  * Where the new parent is scaled unevenly and turned against them, only the place is kept exactly: nodes know no shear.
  */
 export function attachNodes(draft: ProjectDocument, ids: readonly string[], parent: string | null): void {
@@ -46,9 +47,11 @@ export function attachNodes(draft: ProjectDocument, ids: readonly string[], pare
   for (const id of topmost(draft, ids)) {
     if (parent !== null && subtree(draft, id).includes(parent)) continue;
     const node = draft.nodes[id]!;
+    const before = node.parent === null ? IDENTITY : world.get(node.parent)!;
     node.parent = parent;
     node.order = order++;
     placeLocally(node, inside ? multiplyTransforms(inside, world.get(id)!) : world.get(id)!);
+    carryMotion(draft, node, inside ? multiplyTransforms(inside, before) : before);
   }
 }
 
@@ -217,7 +220,8 @@ export function partsAlike(
   shapeOf: (mesh: { asset: string; index: number }) => ShapeSignature | undefined = () => undefined,
 ): string[] {
   const parts = Object.values(document.nodes).filter((node) => node.mesh);
-  const wanted = parts.filter(({ id }) => ids.includes(id));
+  const meant = new Set(ids);
+  const wanted = parts.filter(({ id }) => meant.has(id));
   const wholeShape = ({ mesh }: SceneNode) => {
     const own = meshOfModel(mesh);
     return own && !mesh!.faces && !mesh!.joined ? shapeOf(own) : undefined;
@@ -228,7 +232,7 @@ export function partsAlike(
     const [own, other] = [wholeShape(a), wholeShape(b)];
     return meshKey(a.mesh!) === meshKey(b.mesh!) || (!!own && !!other && sameShape(own, other));
   };
-  return parts.filter((part) => wanted.some((each) => alike(each, part))).map(({ id }) => id);
+  return parts.filter((part) => meant.has(part.id) || wanted.some((each) => alike(each, part))).map(({ id }) => id);
 }
 
 /** Names for parts in their order: `#` stands for their number, as many digits as there are signs; `*` for the name they had. */

@@ -10,6 +10,7 @@ import {
   type Transform,
   type Vector,
 } from '../geometry';
+import { carryPlaces } from './carriedMotion';
 
 /**
  * Gives a node another turning point, and another axis if there is one; it stays where it is, and so do the places of its
@@ -26,16 +27,6 @@ export function setPivot(draft: ProjectDocument, id: string, pivot: Vector, axis
   carryPlaces(draft, id, by);
   node.pivot = [...pivot];
   if (axis) node.axis = normalize(axis);
-}
-
-/** Shifts the places that shots give a node, by their changes and keys, as far as the node itself was shifted. */
-export function carryPlaces(draft: ProjectDocument, id: string, by: Vector): void {
-  const path = `nodes/${id}/position`;
-  const carry = (place: unknown): Vector3 => (place as Vector3).map((v, k) => v + by[k]!) as Vector3;
-  for (const shot of Object.values(draft.shots)) {
-    if (shot.changes[path]) shot.changes[path] = carry(shot.changes[path]);
-    for (const key of shot.tracks[path] ?? []) key.value = carry(key.value);
-  }
 }
 
 /**
