@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { ACCEPTED, TESSELLATIONS } from '@zippy/core/intake';
-import { FINDING_TEXT, MEND_TEXT } from '../dialogs/findings';
+import { sayFinding } from '../dialogs/findings';
 import { Revisions } from '../dialogs/revisions';
 import { Models, type PartFinding } from '../state/models';
 import { Studio } from '../state/studio';
@@ -105,8 +105,8 @@ export class MeshReportComponent {
   });
 
   sentence({ finding, count, mend, mended }: PartFinding): string {
-    const text = FINDING_TEXT[finding](count.toLocaleString('en'));
-    return !mend ? `${text}.` : mended ? `${text} and were ${MEND_TEXT[mend]}.` : `${text}. Left as they came.`;
+    const left = mend && !mended ? (count === 1 ? ' Left as it came.' : ' Left as they came.') : '';
+    return `${sayFinding(finding, count, mended ? mend : null)}.${left}`;
   }
 
   revise(field: HTMLInputElement): void {

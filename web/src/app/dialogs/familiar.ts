@@ -27,12 +27,12 @@ export function compareFamiliar(size: number): Comparison {
   const off = (other: number) => Math.abs(Math.log(Math.max(size, 1e-9) / other));
   const nearest = FAMILIAR.reduce((best, each) => (off(each.size) < off(best.size) ? each : best));
   const times = size / nearest.size;
-  const rounded = Number(times.toPrecision(2)).toLocaleString('en');
+  const short = (v: number) => Number(v.toPrecision(2)).toLocaleString('en');
   const sentence =
     times > 1.35
-      ? `${rounded} times as long as ${nearest.name}`
+      ? `${short(times)} times as long as ${nearest.name}`
       : times < 0.74
-        ? `a ${Number((1 / times).toPrecision(2)).toLocaleString('en')}th of ${nearest.name}`
+        ? `${short(times * 100)} % of ${nearest.name}`
         : `about as long as ${nearest.name}`;
   return { ...nearest, sentence };
 }

@@ -11,7 +11,7 @@ import {
   type UpAxis,
 } from '@zippy/core/intake';
 import { compareFamiliar } from './familiar';
-import { FINDING_TEXT, MEND_TEXT } from './findings';
+import { sayFinding } from './findings';
 import { Importer, type TakenAlong } from './importer';
 
 const SIDES = ['Width', 'Height', 'Depth'] as const;
@@ -264,9 +264,8 @@ export class ImportDialogComponent {
   readonly unusual = computed(() => (this.most() < 8 || this.most() > 3500 ? '. Is the unit right?' : ''));
   readonly report = computed(() =>
     (this.summary()?.found ?? []).map(({ finding, count, meshes }) => {
-      const mend = MEND_OF[finding];
       const where = (this.summary()?.parts ?? 1) > 1 ? ` (in ${meshes} ${meshes === 1 ? 'mesh' : 'meshes'})` : '';
-      return `${FINDING_TEXT[finding](count.toLocaleString('en'))}${mend ? ` and were ${MEND_TEXT[mend]}` : ''}${where}.`;
+      return `${sayFinding(finding, count, MEND_OF[finding])}${where}.`;
     }),
   );
   readonly recipe = computed((): Recipe => ({
