@@ -1,7 +1,25 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newDocument, newMove, newNode, newShot, type Move, type ProjectDocument } from '../document';
-import { transformPoint } from '../geometry';
-import { attachNodes, evaluateProperties, groupNodes, unwound, worldTransforms } from './index';
+import {
+  checkDocument,
+  newCopies,
+  newDocument,
+  newMove,
+  newNode,
+  newShot,
+  type Move,
+  type ProjectDocument,
+} from '../document';
+import { IDENTITY, transformPoint } from '../geometry';
+import {
+  attachNodes,
+  duplicateNodes,
+  evaluate,
+  evaluateProperties,
+  groupNodes,
+  separateCopies,
+  unwound,
+  worldTransforms,
+} from './index';
 
 let document: ProjectDocument;
 const FRAMES = [1, 4, 8, 12, 17, 24];
@@ -72,6 +90,59 @@ describe('the motion of a node that is hung elsewhere', () => {
     const moved = way();
     attachNodes(document, ['lid'], null);
     expectWay(moved);
+  });
+
+  it('is copied with the node, for all below it too', () => {
+    const { changes, tracks } = document.shots['shot']!;
+    document.nodes['lid']!.parent = 'arm';
+    tracks['nodes/lid/position'] = [
+      { frame: 1, value: [0, 10, 4], pace: 'linear' },
+      { frame: 12, value: [9, 3, -4], pace: 'linear' },
+    ];
+    changes['nodes/arm/visible'] = true;
+    move({ ...newMove('turntable', 'nodes/arm', 1, 24), axis: [0, 1, 0] } as Move);
+    const [copy] = duplicateNodes(document, ['arm']) as [string];
+    const lid = Object.values(document.nodes).find(({ parent }) => parent === copy)!.id;
+    for (const frame of FRAMES) {
+      const world = worldTransforms(evaluateProperties(document, document.shots['shot']!, frame));
+      expect(world.get(lid)).toEqual(world.get('lid'));
+      expect(world.get(lid)).not.toEqual(IDENTITY);
+    }
+    expect(changes[`nodes/${copy}/visible`]).toBe(true);
+    // What is done to the copy is not done to the node.
+    (tracks[`nodes/${lid}/position`]![1]!.value as number[])[0] = 77;
+    expect(tracks['nodes/lid/position']![1]!.value).toEqual([9, 3, -4]);
+    checkDocument(document);
+  });
+
+  it.each([
+    { ...newMove('glide', 'nodes/lid', 1, 24), from: [0, 0, 0], to: [0, 12, 5] },
+    { ...newMove('turntable', 'nodes/lid', 1, 24), axis: [0.6, 0, 0.8] },
+  ] as Move[])('goes on in each of the copies that become nodes of their own: $kind', (each) => {
+    const lid = document.nodes['lid']!;
+    lid.copies = newCopies({ kind: 'ring', count: 3, radius: 50, facing: true });
+    lid.mesh = { piece: { kind: 'sphere', radius: 1 } };
+    document.shots['shot']!.tracks['nodes/lid/position'] = [
+      { frame: 1, value: [0, 10, 4], pace: 'linear' },
+      { frame: 12, value: [9, 3, -4], pace: 'linear' },
+    ];
+    document.shots['shot']!.tracks['nodes/lid/turn'] = [
+      { frame: 1, value: [0.1, 0, 0], pace: 'held' },
+      { frame: 12, value: [0.9, -0.4, 1], pace: 'held' },
+    ];
+    move(each);
+    const places = (frame: number) =>
+      evaluate(document, document.shots['shot']!, frame)
+        .parts.map(({ transform }) =>
+          transformPoint(transform, [7, 1, 3])
+            .map((v) => (v.toFixed(3) === '-0.000' ? '0.000' : v.toFixed(3)))
+            .join(),
+        ) // prettier-ignore
+        .sort();
+    const before = FRAMES.map(places);
+    separateCopies(document, 'lid');
+    expect(FRAMES.map(places)).toEqual(before);
+    expect(before[0]).not.toEqual(before.at(-1));
   });
 
   it('has angles that go on without leaps', () => {

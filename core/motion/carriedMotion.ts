@@ -1,4 +1,4 @@
-import type { Move, ProjectDocument, SceneNode, Vector3 } from '../document';
+import { copyOf, newId, type Move, type ProjectDocument, type SceneNode, type Vector3 } from '../document';
 import {
   add,
   decompose,
@@ -9,6 +9,7 @@ import {
   transformDirection,
   transformPoint,
   turnFromQuaternion,
+  type Quaternion,
   type Transform,
   type Vector,
 } from '../geometry';
@@ -28,14 +29,10 @@ export function carryPlaces(draft: ProjectDocument, id: string, by: Vector): voi
 export function carryMotion(draft: ProjectDocument, node: SceneNode, change: Transform): void {
   const { turn, scale } = decompose(change);
   const turned = quaternionFromTurn(turn);
-  const straight = turn.every((v) => Math.abs(v) < 1e-9);
   const placed = (place: Vector): Vector3 => [...subtract(transformPoint(change, add(place, node.pivot)), node.pivot)];
   const carry: Record<Pose, (values: Vector3[]) => Vector3[]> = {
     position: (places) => places.map(placed),
-    turn: (turns) =>
-      straight
-        ? turns
-        : unwound(turns.map((each) => turnFromQuaternion(multiplyQuaternions(turned, quaternionFromTurn(each))))),
+    turn: (turns) => turnedBy(turned, turns),
     scale: (scales) => scales.map((each) => each.map((v, k) => v * scale[k]!) as Vector3),
   };
   for (const property of Object.keys(carry) as Pose[]) {
@@ -52,6 +49,49 @@ export function carryMotion(draft: ProjectDocument, node: SceneNode, change: Tra
     } else if (move.kind === 'turntable' || move.kind === 'orbit') {
       move.axis = [...rotateVector(move.axis, turned)];
       if (move.kind === 'orbit' && move.center) move.center = [...transformPoint(change, move.center)];
+    }
+  }
+}
+
+/**
+ * Gives what shots do to a node the place of one of its copies: copies are moved as the node is, and turned before they are laid out.
+ * @param by from the node's place to that of the copy
+ * @param turned what the layout turns the copy by
+ */
+export function carryToCopy(draft: ProjectDocument, id: string, by: Vector, turned: Quaternion): void {
+  carryPlaces(draft, id, by);
+  changeValues(draft, `nodes/${id}/turn`, (turns) => turnedBy(turned, turns));
+  for (const move of movesOf(draft, `nodes/${id}`)) {
+    if (move.kind === 'turntable') move.axis = [...rotateVector(move.axis, turned)];
+    if (move.kind === 'orbit' && move.center) move.center = [...add(move.center, by)];
+  }
+}
+
+/** Turns with another one outside of them; as they are where that is none, so that whole turns stay. */
+function turnedBy(turned: Quaternion, turns: Vector3[]): Vector3[] {
+  if (Math.abs(turned[3]) > 1 - 1e-12) return turns;
+  return unwound(turns.map((each) => turnFromQuaternion(multiplyQuaternions(turned, quaternionFromTurn(each)))));
+}
+
+/** Gives copies of nodes what shots do to the nodes. @param copies ids of the copies by those of the nodes */
+export function copyMotion(draft: ProjectDocument, copies: ReadonlyMap<string, string>): void {
+  const copied = (path: string): string | null => {
+    const [collection, id, ...rest] = path.split('/');
+    const copy = collection === 'nodes' && id !== undefined ? copies.get(id) : undefined;
+    return copy === undefined ? null : ['nodes', copy, ...rest].join('/');
+  };
+  for (const shot of Object.values(draft.shots)) {
+    for (const record of [shot.changes, shot.tracks] as Record<string, unknown>[]) {
+      for (const [path, value] of Object.entries(record)) {
+        const to = copied(path);
+        if (to) record[to] = copyOf(value);
+      }
+    }
+    for (const move of Object.values(shot.moves)) {
+      const target = copied(move.target);
+      if (!target) continue;
+      const made = { ...copyOf(move), id: newId(), target };
+      shot.moves[made.id] = made;
     }
   }
 }

@@ -10,16 +10,18 @@ import {
   type SceneNode,
 } from '../document';
 import {
+  copyPlaces,
   decompose,
   IDENTITY,
   invertTransform,
   multiplyTransforms,
   sameShape,
+  subtract,
   type ShapeSignature,
   type Transform,
 } from '../geometry';
 import { placeAimed, unplaceAimed } from './carried';
-import { carryMotion } from './carriedMotion';
+import { carryMotion, carryToCopy, copyMotion } from './carriedMotion';
 import { copyTransforms, evaluateProperties, worldTransforms } from './evaluate';
 
 /** Those of the nodes that lie below no other of them, in the order of the tree. */
@@ -122,7 +124,7 @@ export function ungroupNode(draft: ProjectDocument, id: string): string[] {
   return inside;
 }
 
-/** Copies nodes with all below them; meshes and finishes are shared. @returns ids of the copies */
+/** Copies nodes with all below them and what shots do to them; meshes and finishes are shared. @returns ids of the copies */
 export function duplicateNodes(draft: ProjectDocument, ids: readonly string[]): string[] {
   let order = lastOrder(draft.nodes);
   return topmost(draft, ids).map((id) => {
@@ -135,6 +137,7 @@ export function duplicateNodes(draft: ProjectDocument, ids: readonly string[]): 
       const made = { ...node, id: copies.get(each)!, parent, order: top ? order++ : node.order };
       draft.nodes[made.id] = top ? { ...made, name: `${node.name} copy`.slice(0, 200) } : made;
     }
+    copyMotion(draft, copies);
     return copies.get(id)!;
   });
 }
@@ -198,14 +201,18 @@ export function separateCopies(draft: ProjectDocument, id: string): string[] {
   const node = draft.nodes[id];
   if (!node?.copies) return [];
   const [own, ...others] = copyTransforms(copyOf(node));
+  const turns = copyPlaces(node.copies).map(({ turn }) => turn);
+  const before = copyOf(node.position);
   node.copies = null;
   const made = others.map((local, k) => {
     const copy = duplicateNodes(draft, [id])[0]!;
     draft.nodes[copy]!.name = `${node.name} ${k + 2}`.slice(0, 200);
     placeLocally(draft.nodes[copy]!, local);
+    carryToCopy(draft, copy, subtract(draft.nodes[copy]!.position, before), turns[k + 1]!);
     return copy;
   });
   placeLocally(node, own!);
+  carryToCopy(draft, id, subtract(node.position, before), turns[0]!);
   return [id, ...made];
 }
 
