@@ -17,6 +17,7 @@ import {
   evaluateProperties,
   groupNodes,
   separateCopies,
+  setPivot,
   unwound,
   worldTransforms,
 } from './index';
@@ -118,6 +119,7 @@ describe('the motion of a node that is hung elsewhere', () => {
   it.each([
     { ...newMove('glide', 'nodes/lid', 1, 24), from: [0, 0, 0], to: [0, 12, 5] },
     { ...newMove('turntable', 'nodes/lid', 1, 24), axis: [0.6, 0, 0.8] },
+    { ...newMove('fade', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] },
   ] as Move[])('goes on in each of the copies that become nodes of their own: $kind', (each) => {
     const lid = document.nodes['lid']!;
     lid.copies = newCopies({ kind: 'ring', count: 3, radius: 50, facing: true });
@@ -143,6 +145,14 @@ describe('the motion of a node that is hung elsewhere', () => {
     separateCopies(document, 'lid');
     expect(FRAMES.map(places)).toEqual(before);
     expect(before[0]).not.toEqual(before.at(-1));
+  });
+
+  it('by a fade of its place stays what it is when its turning point changes', () => {
+    document.nodes['lid']!.turn = [0.4, 0.3, 0];
+    move({ ...newMove('fade', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] } as Move);
+    const before = way();
+    setPivot(document, 'lid', [9, -4, 1]);
+    expectWay(before);
   });
 
   it('has angles that go on without leaps', () => {

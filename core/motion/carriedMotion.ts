@@ -16,7 +16,7 @@ import {
 
 type Pose = 'position' | 'turn' | 'scale';
 
-/** Shifts the places that shots give a node, by their changes and keys, as far as the node itself was shifted. */
+/** Shifts the places that shots give a node, by their changes, keys and fades, as far as the node itself was shifted. */
 export function carryPlaces(draft: ProjectDocument, id: string, by: Vector): void {
   changeValues(draft, `nodes/${id}/position`, (values) => values.map((place) => add(place, by)));
 }
@@ -36,11 +36,7 @@ export function carryMotion(draft: ProjectDocument, node: SceneNode, change: Tra
     scale: (scales) => scales.map((each) => each.map((v, k) => v * scale[k]!) as Vector3),
   };
   for (const property of Object.keys(carry) as Pose[]) {
-    const path = `nodes/${node.id}/${property}`;
-    changeValues(draft, path, carry[property]);
-    for (const move of movesOf(draft, path)) {
-      if (move.kind === 'fade') [move.from, move.to] = carry[property]([move.from, move.to] as Vector3[]) as [Vector3, Vector3]; // prettier-ignore
-    }
+    changeValues(draft, `nodes/${node.id}/${property}`, carry[property]);
   }
   for (const move of movesOf(draft, `nodes/${node.id}`)) {
     if (move.kind === 'glide') {
@@ -102,12 +98,15 @@ function movesOf(draft: ProjectDocument, target: string): Move[] {
   );
 }
 
-/** Changes the values that shots give a property: each shot's own, and those of its keys in their order. */
+/** Changes the values that shots give a property: each shot's own, those of its keys in their order, and those of fades. */
 function changeValues(draft: ProjectDocument, path: string, change: (values: Vector3[]) => Vector3[]): void {
   for (const shot of Object.values(draft.shots)) {
     if (shot.changes[path]) shot.changes[path] = change([shot.changes[path] as Vector3])[0]!;
     const keys = shot.tracks[path] ?? [];
     change(keys.map(({ value }) => value as Vector3)).forEach((value, k) => (keys[k]!.value = value));
+  }
+  for (const move of movesOf(draft, path)) {
+    if (move.kind === 'fade') [move.from, move.to] = change([move.from, move.to] as Vector3[]) as [Vector3, Vector3];
   }
 }
 
