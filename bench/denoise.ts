@@ -59,7 +59,7 @@ export default async function denoise(): Promise<void> {
       next: evaluate(document, document.shots[shot]!, frame + 1),
     };
     const loaded = await tracer.load(state, settings);
-    tracer.pass(loaded, 0, samples);
+    tracer.pass(loaded, samples);
     return filmFrame({ ...loaded, film: tracer.film(loaded) });
   };
   const develop = (frame: LinearFrame, amount: number, neighbours?: Neighbours) =>

@@ -5,7 +5,7 @@ import { filmFrame, NoiseFilter } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
 import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';
 import { evaluate, type FrameState } from '@zippy/core/motion';
-import { defaultRenderSettings, markNoisiest, NOISIEST, type LoadedFrame } from '@zippy/core/trace';
+import { defaultRenderSettings, FIRST_PASS, markNoisiest, TIMED_PASSES, type LoadedFrame } from '@zippy/core/trace';
 import * as L from '@zippy/kernel/layout';
 import { demoScene } from './demoScene';
 import { figure } from './figure';
@@ -81,7 +81,7 @@ interface Economies {
 /** Takes economies out of a loaded frame: every light is then as likely as any other, and guides are gone. */
 function strip(words: Uint32Array, { scene }: LoadedFrame, { tree, guides }: Economies): void {
   const floats = new Float32Array(words.buffer);
-  if (!guides) words[(scene + L.SCENE_GUIDE_COUNT) / 4] = 0;
+  if (!guides) words[(scene + L.SCENE_GUIDE_COUNT) / 4] = words[(scene + L.SCENE_LENS_GUIDE_COUNT) / 4] = 0;
   if (tree) return;
   const count = words[(scene + L.SCENE_LIGHT_COUNT) / 4]!;
   const locals = words[(scene + L.SCENE_LOCAL_LIGHTS) / 4]!;
@@ -99,18 +99,18 @@ function strip(words: Uint32Array, { scene }: LoadedFrame, { tree, guides }: Eco
   for (let k = locals; k < count; k++) floats[(lights + k * L.LIGHT_SIZE + L.LIGHT_WEIGHT) / 4] = 1 / (3 * far * far);
 }
 
-/** Renders `samples` a pixel and tells the seconds. Without spreading, every sample is the first of a sequence of its own. */
+/** Renders `samples` a pixel and tells the seconds. Without spreading, every sample is of a sequence of its own. */
 function render(tracer: LocalTracer, frame: LoadedFrame, samples: number, on: Economies, seed: number): number {
   const words = tracer.words();
   new Uint8Array(tracer.memory.buffer, frame.film, frame.width * frame.height * frame.floats * 4).fill(0);
   strip(words, frame, on);
   words[(frame.scene + L.SCENE_SEED) / 4] = seed;
   const start = process.cpuUsage();
-  if (on.spread) tracer.pass(frame, 0, samples);
+  if (on.spread) tracer.pass(frame, samples);
   else {
     for (let k = 0; k < samples; k++) {
       words[(frame.scene + L.SCENE_SEED) / 4] = seed * 7919 + k;
-      tracer.pass(frame, 0, 1);
+      tracer.pass(frame, 1);
     }
   }
   return secondsSince(start);
@@ -168,11 +168,11 @@ export default async function economies(): Promise<void> {
     // Together: samples where the noise is, and the filter, in the time of the plain picture.
     frame = await load();
     const start = process.cpuUsage();
-    let end = 16;
-    tracer.pass(frame, 0, end);
-    while (secondsSince(start) < plain.seconds * 0.8) {
-      markNoisiest(tracer.memory, frame, NOISIEST);
-      tracer.pass(frame, end, (end += 16), true);
+    tracer.pass(frame, FIRST_PASS);
+    for (let k = 0; secondsSince(start) < plain.seconds * 0.8; k++) {
+      const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
+      markNoisiest(tracer.memory, frame, share);
+      tracer.pass(frame, samples, true);
     }
     const film = filmFrame({ ...frame, film: tracer.film(frame) });
     const clean = filter.filter(film, film.guides!, 1);

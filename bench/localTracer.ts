@@ -51,9 +51,9 @@ export class LocalTracer {
     return new Uint32Array(this.memory.buffer);
   }
 
-  /** Adds samples to a loaded frame. */
-  pass(frame: LoadedFrame, first: number, end: number, masked = false): void {
-    this.scene.setSamples(frame, first, end);
+  /** Adds samples to the pixels of a loaded frame, up to those of its settings. */
+  pass(frame: LoadedFrame, samples: number, masked = false): void {
+    this.scene.setPass(frame, samples);
     resetTiles(this.memory);
     renderTiles(this.kernel, this.memory, frame, masked);
   }

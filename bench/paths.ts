@@ -85,7 +85,7 @@ export default async function paths(): Promise<void> {
       .map(Number);
     const again = await tracer.load(state, { ...defaultRenderSettings(), ...SIZE, speckLimit: 0, seed: run });
     const start = performance.now();
-    tracer.pass(again, 0, SIZE.samples);
+    tracer.pass(again, SIZE.samples);
     const own = (performance.now() - start) / 1000;
     theirs.push(seconds!);
     ours.push(own);

@@ -38,6 +38,16 @@ export function boundsOfPositions(positions: ArrayLike<number>): Bounds {
   return { low: [x0, y0, z0], high: [x1, y1, z1] };
 }
 
+export const centreOf = ({ low, high }: Bounds): [number, number, number] => [
+  (low[0] + high[0]) / 2,
+  (low[1] + high[1]) / 2,
+  (low[2] + high[2]) / 2,
+];
+
+/** Radius of the sphere through the corners. */
+export const halfDiagonal = ({ low, high }: Bounds): number =>
+  Math.hypot(high[0] - low[0], high[1] - low[1], high[2] - low[2]) / 2;
+
 export function corners({ low, high }: Bounds): Vector[] {
   return [0, 1, 2, 3, 4, 5, 6, 7].map((corner) => [
     (corner & 1 ? high : low)[0],

@@ -2,6 +2,7 @@ import * as L from '@zippy/kernel/layout';
 import type { Finish } from '../document';
 import {
   determinant,
+  halfDiagonal,
   mix,
   multiplyTransforms,
   composeTransform,
@@ -28,6 +29,8 @@ export interface Instance {
   next: Transform | null;
   /** World bounds over the whole slice. */
   box: Bounds;
+  /** Radius of a sphere about the middle of the bounds that it stays in. */
+  reach: number;
   finish: number;
   finishName: string;
   emission: [number, number, number];
@@ -58,6 +61,7 @@ export function makeInstance(placed: Placed, worn: Finish, finish: number): Inst
   const radiance = shines && luminance(color) > 0 ? partRadiance(worn, placed.glow, area) : 0;
   const moves = from.some((v, k) => Math.abs(v - to[k]!) > 1e-9 * Math.max(1, Math.abs(v)));
   const motion = moves ? { from: polarDecomposition(from), to: towards(from, to) } : null;
+  const box = motion ? sweptBounds(mesh.bounds, motion) : transformBounds(mesh.bounds, from);
   return {
     mesh,
     name: placed.name,
@@ -65,7 +69,8 @@ export function makeInstance(placed: Placed, worn: Finish, finish: number): Inst
     inverse: placed.inverse,
     motion,
     next: placed.next,
-    box: motion ? sweptBounds(mesh.bounds, motion) : transformBounds(mesh.bounds, from),
+    box,
+    reach: motion ? halfDiagonal(box) : mesh.reach * largestScale(from),
     finish,
     finishName: worn.name,
     emission: [color[0] * radiance, color[1] * radiance, color[2] * radiance],
@@ -78,6 +83,10 @@ export function makeInstance(placed: Placed, worn: Finish, finish: number): Inst
     bends: worn.transmissionWeight > 0.2 && !worn.thinWalled && worn.baseMetalness < 0.8,
   };
 }
+
+/** Length of the longest image of an axis. */
+const largestScale = (m: Transform): number =>
+  Math.max(...[0, 1, 2].map((k) => Math.hypot(m[k]!, m[4 + k]!, m[8 + k]!)));
 
 /** The last place as a decomposition whose rotation goes the short way from the first. */
 function towards(from: Transform, to: Transform): Polar {

@@ -1,10 +1,12 @@
 import * as L from '@zippy/kernel/layout';
 import type { Light } from '../document';
-import { corners, frameAlong, subtract, type Bounds } from '../geometry';
+import { centreOf, frameAlong, subtract } from '../geometry';
 import type { FrameState } from '../motion';
-import { coneCosines, facingArea, lampRadiance, lightColor, luminance, skyModel, sunLight } from '../optics';
+import { coneCosines, lampRadiance, lightColor, skyModel, sunLight } from '../optics';
+import { findGuides, findLensGuides, type View } from './guides';
 import type { Instance } from './instances';
-import { buildLightTree, type LightBounds } from './lightTree';
+import { lampBounds, partBounds } from './lightBounds';
+import { buildLightTree } from './lightTree';
 import type { KernelHeap } from '@zippy/kernel/host';
 
 /** Which light layer each light belongs to. */
@@ -117,11 +119,13 @@ export interface WrittenLights {
   tree: number;
   guides: number;
   guideCount: number;
+  lensGuides: number;
+  lensGuideCount: number;
 }
 
 /**
  * Writes the lights of one moment: lamps, then luminous parts, then suns, then the surroundings; the tree over the first two,
- * and guides to what shines from within clear matter.
+ * and guides to what shines from within clear matter or far out of focus.
  */
 export function writeLights(
   heap: KernelHeap,
@@ -130,6 +134,7 @@ export function writeLights(
   instancesAt: number,
   groups: LightGroups,
   skyIrradiance: number,
+  view: View,
 ): WrittenLights {
   const lamps = lights.filter((light) => light.kind !== 'sun');
   const suns = lights.filter((light) => light.kind === 'sun');
@@ -139,9 +144,10 @@ export function writeLights(
   const count = locals + suns.length + 1;
   const tree = buildLightTree(bounds);
   const guides = findGuides(luminous, instances, lamps);
+  const lensGuides = findLensGuides(luminous, lamps, view);
   const at = heap.allocate(count * L.LIGHT_SIZE);
   const treeAt = tree ? heap.allocate(tree.nodes * L.LIGHT_NODE_SIZE) : 0;
-  const guidesAt = heap.allocate(Math.max(1, guides.length) * L.GUIDE_SIZE);
+  const guidesAt = heap.allocate(Math.max(1, guides.length + lensGuides.length) * L.GUIDE_SIZE);
   const { f32, u32, i32 } = heap.views();
   u32.fill(0, at / 4, (at + count * L.LIGHT_SIZE) / 4);
   lamps.forEach((light, k) => writeLamp(f32, u32, at + k * L.LIGHT_SIZE, light, groups.of(light)));
@@ -163,10 +169,20 @@ export function writeLights(
   bounds.forEach(({ intensity }, k) => (f32[(at + k * L.LIGHT_SIZE + L.LIGHT_WEIGHT) / 4] = intensity));
   tree?.trails.forEach((trail, k) => (u32[(at + k * L.LIGHT_SIZE + L.LIGHT_TRAIL) / 4] = trail));
   tree?.write(f32, u32, treeAt);
-  guides.forEach(({ centre, radius, intensity }, k) =>
+  [...guides, ...lensGuides].forEach(({ centre, radius, intensity }, k) =>
     f32.set([...centre, radius, intensity], (guidesAt + k * L.GUIDE_SIZE) / 4),
   );
-  return { at, count, lamps: lamps.length, locals, tree: treeAt, guides: guidesAt, guideCount: guides.length };
+  return {
+    at,
+    count,
+    lamps: lamps.length,
+    locals,
+    tree: treeAt,
+    guides: guidesAt,
+    guideCount: guides.length,
+    lensGuides: guidesAt + guides.length * L.GUIDE_SIZE,
+    lensGuideCount: lensGuides.length,
+  };
 }
 
 function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
@@ -218,77 +234,3 @@ function writeSun(f32: Float32Array, u32: Uint32Array, at: number, light: Light,
   f32[(at + L.LIGHT_COS_OUTER) / 4] = Math.cos(half);
   f32[(at + L.LIGHT_WEIGHT) / 4] = lampRadiance(light) * Math.PI * Math.sin(half) ** 2;
 }
-
-function lampBounds(light: Light): LightBounds {
-  const { x, y, z } = frameAlong(subtract(light.target, light.position));
-  const reach = [0, 1, 2].map((k) => {
-    if (light.kind === 'panel') return (Math.abs(x[k]!) * light.width + Math.abs(y[k]!) * light.height) / 2;
-    if (light.kind === 'tube') return (Math.abs(x[k]!) * light.width) / 2 + light.radius;
-    return light.radius;
-  });
-  const all = light.kind === 'bulb' || light.kind === 'tube';
-  const shines = luminance(lightColor(light.kelvin, light.tint)) > 0 ? lampRadiance(light) : 0;
-  return {
-    low: light.position.map((v, k) => v - reach[k]!),
-    high: light.position.map((v, k) => v + reach[k]!),
-    intensity: shines * facingArea(light),
-    axis: [...z],
-    cosSpread: all ? -1 : 1,
-    cosEmission: light.kind === 'spot' ? coneCosines(light).outer : 0,
-  };
-}
-
-const partBounds = ({ box, intensity }: Instance): LightBounds => ({
-  low: [...box.low],
-  high: [...box.high],
-  intensity,
-  axis: [0, 1, 0],
-  cosSpread: -1,
-  cosEmission: 0,
-});
-
-interface Guide {
-  centre: number[];
-  radius: number;
-  intensity: number;
-}
-
-/** Luminous parts and lamps that stand in or close behind clear solids, with a sphere that their bent picture stays in. */
-function findGuides(luminous: { instance: Instance }[], instances: Instance[], lamps: Light[]): Guide[] {
-  const clear = instances.filter((instance) => instance.bends);
-  if (clear.length === 0) return [];
-  const sources = [
-    ...luminous.map(({ instance }) => ({ box: instance.box, intensity: instance.intensity })),
-    ...lamps.map((light) => {
-      const { low, high, intensity } = lampBounds(light);
-      return { box: { low, high } as unknown as Bounds, intensity };
-    }),
-  ];
-  return sources.flatMap(({ box, intensity }) => {
-    const around = clear.find((instance) => touches(instance.box, box));
-    if (!around || intensity <= 0) return [];
-    const centre = centreOf(box);
-    // A lens of common glass shows what is in it up to one and a half times as large.
-    const radius = Math.min(1.7 * halfDiagonal(box), halfDiagonal(around.box));
-    return [
-      { centre, radius, intensity: intensity * 0.7 },
-      { centre: centreOf(around.box), radius: halfDiagonal(around.box), intensity: intensity * 0.3 },
-    ];
-  });
-}
-
-const centreOf = ({ low, high }: Bounds): number[] => low.map((v, k) => (v + high[k]!) / 2);
-const halfDiagonal = ({ low, high }: Bounds): number =>
-  Math.hypot(...corners({ low: [0, 0, 0], high: subtract(high, low) })[7]!) / 2;
-
-/** Whether `inner` reaches into `outer` or is nearer to it than a third of its size. */
-function touches(outer: Bounds, inner: Bounds): boolean {
-  return [0, 1, 2].every((k) => {
-    const slack = (outer.high[k]! - outer.low[k]!) / 3;
-    return inner.low[k]! < outer.high[k]! + slack && inner.high[k]! > outer.low[k]! - slack;
-  });
-}
-
-/** Whether the middle of `inner` is in `outer`. */
-export const holds = (outer: Bounds, inner: Bounds): boolean =>
-  centreOf(inner).every((v, k) => v > outer.low[k]! && v < outer.high[k]!);

@@ -11,13 +11,15 @@ import {
   MESH_TRIANGLES,
   MESH_UVS,
 } from '@zippy/kernel/layout';
-import { boundsOfPositions, type Bounds, type TriangleMesh } from '../geometry';
+import { boundsOfPositions, centreOf, type Bounds, type TriangleMesh } from '../geometry';
 import type { KernelExports, KernelHeap } from '@zippy/kernel/host';
 
 /** A mesh that stands in kernel memory with its tree. */
 export interface LoadedMesh {
   at: number;
   bounds: Bounds;
+  /** Largest distance of a corner from the middle of the bounds. */
+  reach: number;
   /** Surface in square millimetres. */
   area: number;
 }
@@ -51,7 +53,16 @@ export function loadMesh(kernel: KernelExports, heap: KernelHeap, mesh: Triangle
   u32[(at + MESH_CDF) / 4] = cdf;
   u32[(at + MESH_UVS) / 4] = uvs;
   f32[(at + MESH_AREA) / 4] = area;
-  return { at, bounds, area };
+  return { at, bounds, reach: reachOf(mesh, bounds), area };
+}
+
+function reachOf({ positions }: TriangleMesh, bounds: Bounds): number {
+  const [x, y, z] = centreOf(bounds);
+  let most = 0;
+  for (let at = 0; at < positions.length; at += 3) {
+    most = Math.max(most, (positions[at]! - x) ** 2 + (positions[at + 1]! - y) ** 2 + (positions[at + 2]! - z) ** 2);
+  }
+  return Math.sqrt(most);
 }
 
 /** Cumulative share of each triangle in the surface, and the whole surface in mm². */

@@ -17,7 +17,8 @@ import { averageFilm } from './film';
 import { floorFinish, writeFinish } from './finishes';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
 import { filmPlan, layerBits, type Layer } from './layers';
-import { holds, lightGroups, skyPicture, skySun, writeLights, type LightGroups } from './lights';
+import { holds } from './lightBounds';
+import { lightGroups, skyPicture, skySun, writeLights, type LightGroups } from './lights';
 import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
 import { loadSky, plainSky, type LoadedSky, type SkyPicture } from './sky';
@@ -283,7 +284,10 @@ export class SceneMemory {
     new Uint8Array(heap.memory.buffer, moved, Math.max(1, moving.length) * L.MOVED_SIZE * WORKERS).fill(0);
     const root = this.buildInstanceTree(instances);
     const irradiance = Math.PI * shared.sky.mean * surroundings.brightness;
-    const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance);
+    const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance, {
+      camera: slice.middle.camera,
+      width: settings.width,
+    });
     const { f32, u32 } = heap.views();
     finishes.forEach((finish, k) => {
       const at = finishesAt + k * L.FINISH_SIZE;
@@ -305,6 +309,8 @@ export class SceneMemory {
     word(L.SCENE_LIGHT_TREE, lights.tree);
     word(L.SCENE_GUIDES, lights.guides);
     word(L.SCENE_GUIDE_COUNT, lights.guideCount);
+    word(L.SCENE_LENS_GUIDES, lights.lensGuides);
+    word(L.SCENE_LENS_GUIDE_COUNT, lights.lensGuideCount);
     word(L.SCENE_SKY, shared.sky.at);
     put(L.SCENE_SKY_TURN, surroundings.turn);
     put(L.SCENE_SKY_BRIGHTNESS, surroundings.brightness);
@@ -323,8 +329,8 @@ export class SceneMemory {
     word(L.SCENE_FILM, shared.film);
     word(L.SCENE_WIDTH, settings.width);
     word(L.SCENE_HEIGHT, settings.height);
-    word(L.SCENE_FIRST_SAMPLE, 0);
     word(L.SCENE_SAMPLES, settings.samples);
+    word(L.SCENE_PASS, settings.samples);
     word(L.SCENE_SEED, settings.seed);
     word(L.SCENE_DEPTH, settings.depth);
     put(L.SCENE_SPECK, settings.speckLimit);
@@ -395,11 +401,9 @@ export class SceneMemory {
     return nodes;
   }
 
-  /** Has the next pass over a loaded frame add the samples from `first` up to `end` to its film. */
-  setSamples({ scene }: LoadedFrame, first: number, end: number): void {
-    const { u32 } = this.heap.views();
-    u32[(scene + L.SCENE_FIRST_SAMPLE) / 4] = first;
-    u32[(scene + L.SCENE_SAMPLES) / 4] = end;
+  /** Has the next passes over a loaded frame add so many samples to a pixel, up to those of its settings. */
+  setPass({ scene }: LoadedFrame, samples: number): void {
+    this.heap.views().u32[(scene + L.SCENE_PASS) / 4] = samples;
   }
 
   /** The film of a loaded frame as means over its samples, copied out of the shared memory; see `filmPlan` for its pixels. */

@@ -252,7 +252,6 @@ describe('a picture on a surface', () => {
     const middle = async () => {
       const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 4 };
       const frame = await scene.load(state, settings);
-      scene.setSamples(frame, 0, 4);
       resetTiles(memory);
       renderTiles(kernel, memory, frame, false);
       const at = (8 * 16 + 8) * frame.floats;

@@ -130,7 +130,7 @@ for (const [k, [name, finish]] of SWATCHES.entries()) {
   );
   let first = 0;
   for (const end of adaptivePasses(settings.samples)) {
-    scene.setSamples(frame, first, end);
+    scene.setPass(frame, end - first);
     resetTiles(memory);
     renderTiles(kernel, memory, frame, first > 0);
     first = end;

@@ -1,6 +1,6 @@
 // Rays that leave the camera.
 
-import { turn, turnCosine, turnSine } from './angle';
+import { arc, turn, turnCosine, turnSine } from './angle';
 import {
   CAMERA_FOCUS,
   CAMERA_FORWARD,
@@ -34,6 +34,15 @@ export let directionZ: f32 = 0;
 /** Where the ray crosses the picture, in pixels. */
 export let pictureX: f32 = 0;
 export let pictureY: f32 = 0;
+
+/** Radius of the lens, 0 for a pinhole, and where the ray leaves it, along its right and up. */
+export let lensRadius: f32 = 0;
+export let lensX: f32 = 0;
+export let lensY: f32 = 0;
+/** The point in focus that all rays of this point of the picture go through, along right, up and forward of the camera. */
+export let focusX: f32 = 0;
+export let focusY: f32 = 0;
+export let focusZ: f32 = 0;
 
 /** A tent of one pixel's half width, from a uniform number. */
 function tent(u: f32): f32 {
@@ -70,6 +79,58 @@ function sampleAperture(scene: usize, u: f32, v: f32): void {
   apertureY += r * turnSine * along;
 }
 
+/** Area of the aperture of radius 1. */
+function apertureArea(blades: u32): f32 {
+  return blades < 3 ? PI : <f32>0.5 * <f32>blades * Mathf.sin((TWO * PI) / <f32>blades);
+}
+
+/** Density of a point of the lens as `startRay` chooses it, over the area of the lens. */
+export function lensPdf(scene: usize): f32 {
+  return ONE / (apertureArea(load<u32>(scene, SCENE_BLADES)) * lensRadius * lensRadius);
+}
+
+/** Whether light comes in at a point of the lens. */
+export function isOpen(scene: usize, x: f32, y: f32): bool {
+  const r2 = x * x + y * y, radius2 = lensRadius * lensRadius;
+  if (r2 > radius2) return false;
+  const blades = load<u32>(scene, SCENE_BLADES);
+  if (blades < 3) return true;
+  // Within a wedge, the edge of the polygon stands across the wedge's middle.
+  const wedge = (TWO * PI) / <f32>blades;
+  const angle = arc(y, x) - load<f32>(scene, SCENE_BLADE_TURN);
+  const aside = angle - (floor(angle / wedge) + <f32>0.5) * wedge;
+  return sqrt<f32>(r2) * Mathf.cos(aside) <= lensRadius * Mathf.cos(<f32>0.5 * wedge);
+}
+
+// The camera while the shutter is open at this moment: its place, and its right, up and forward.
+let cameraX: f32 = 0;
+let cameraY: f32 = 0;
+let cameraZ: f32 = 0;
+let rightX: f32 = 1;
+let rightY: f32 = 0;
+let rightZ: f32 = 0;
+let upX: f32 = 0;
+let upY: f32 = 1;
+let upZ: f32 = 0;
+let forwardX: f32 = 0;
+let forwardY: f32 = 0;
+let forwardZ: f32 = -1;
+
+function openCamera(scene: usize): void {
+  cameraX = between(scene, 0);
+  cameraY = between(scene, 4);
+  cameraZ = between(scene, 8);
+  rightX = between(scene, CAMERA_RIGHT);
+  rightY = between(scene, CAMERA_RIGHT + 4);
+  rightZ = between(scene, CAMERA_RIGHT + 8);
+  upX = between(scene, CAMERA_UP);
+  upY = between(scene, CAMERA_UP + 4);
+  upZ = between(scene, CAMERA_UP + 8);
+  forwardX = between(scene, CAMERA_FORWARD);
+  forwardY = between(scene, CAMERA_FORWARD + 4);
+  forwardZ = between(scene, CAMERA_FORWARD + 8);
+}
+
 /** Starts a ray through a pixel and a point of the lens (Cook, Porter and Carpenter, Distributed Ray Tracing, 1984). */
 export function startRay(scene: usize, px: i32, py: i32): void {
   draw2();
@@ -79,29 +140,47 @@ export function startRay(scene: usize, px: i32, py: i32): void {
   const sy = ONE - (TWO * pictureY) / <f32>load<i32>(scene, SCENE_HEIGHT);
   const fx = sx * between(scene, CAMERA_TAN_X), fy = sy * between(scene, CAMERA_TAN_Y);
   draw2();
-  const rx = between(scene, CAMERA_RIGHT), ry = between(scene, CAMERA_RIGHT + 4), rz = between(scene, CAMERA_RIGHT + 8);
-  const ux = between(scene, CAMERA_UP), uy = between(scene, CAMERA_UP + 4), uz = between(scene, CAMERA_UP + 8);
-  const zx = between(scene, CAMERA_FORWARD), zy = between(scene, CAMERA_FORWARD + 4), zz = between(scene, CAMERA_FORWARD + 8);
+  openCamera(scene);
   const parallel = load<u32>(scene, SCENE_ORTHOGRAPHIC) != 0;
-  const radius: f32 = parallel ? 0 : between(scene, CAMERA_LENS);
+  focusZ = between(scene, CAMERA_FOCUS);
+  focusX = parallel ? fx : fx * focusZ;
+  focusY = parallel ? fy : fy * focusZ;
+  lensRadius = parallel ? 0 : between(scene, CAMERA_LENS);
   let lx: f32 = parallel ? fx : 0, ly: f32 = parallel ? fy : 0;
-  if (radius > 0) {
+  if (lensRadius > 0) {
     sampleAperture(scene, drawX, drawY);
-    lx = radius * apertureX;
-    ly = radius * apertureY;
+    lx = lensRadius * apertureX;
+    ly = lensRadius * apertureY;
   }
-  const focus = between(scene, CAMERA_FOCUS);
-  const dx: f32 = parallel ? 0 : fx * focus - lx, dy: f32 = parallel ? 0 : fy * focus - ly;
-  originX = between(scene, 0) + lx * rx + ly * ux;
-  originY = between(scene, 4) + lx * ry + ly * uy;
-  originZ = between(scene, 8) + lx * rz + ly * uz;
-  const x = dx * rx + dy * ux + focus * zx;
-  const y = dx * ry + dy * uy + focus * zy;
-  const z = dx * rz + dy * uz + focus * zz;
+  aimThrough(lx, ly);
+}
+
+/** Sets the ray from a point of the lens through the point in focus. */
+export function aimThrough(lx: f32, ly: f32): void {
+  lensX = lx;
+  lensY = ly;
+  const dx = focusX - lx, dy = focusY - ly;
+  originX = cameraX + lx * rightX + ly * upX;
+  originY = cameraY + lx * rightY + ly * upY;
+  originZ = cameraZ + lx * rightZ + ly * upZ;
+  const x = dx * rightX + dy * upX + focusZ * forwardX;
+  const y = dx * rightY + dy * upY + focusZ * forwardY;
+  const z = dx * rightZ + dy * upZ + focusZ * forwardZ;
   const inv = ONE / sqrt<f32>(x * x + y * y + z * z);
   directionX = x * inv;
   directionY = y * inv;
   directionZ = z * inv;
+}
+
+/** A point of the world along right, up and forward of the camera, from the middle of its lens. */
+export let seenX: f32 = 0;
+export let seenY: f32 = 0;
+export let seenZ: f32 = 0;
+export function seeFromLens(x: f32, y: f32, z: f32): void {
+  const dx = x - cameraX, dy = y - cameraY, dz = z - cameraZ;
+  seenX = dx * rightX + dy * rightY + dz * rightZ;
+  seenY = dx * upX + dy * upY + dz * upZ;
+  seenZ = dx * forwardX + dy * forwardY + dz * forwardZ;
 }
 
 /** Where a point of the world stands on the next frame's picture, in pixels, into pictureX and pictureY. False behind the camera. */

@@ -21,9 +21,9 @@ import {
   MATTE_RANKS,
   SCENE_ENERGY,
   SCENE_FILM,
-  SCENE_FIRST_SAMPLE,
   SCENE_GROUPS,
   SCENE_LAYERS,
+  SCENE_PASS,
   SCENE_PIXEL,
   SCENE_SAMPLES,
   SCENE_SAMPLE_BITS,
@@ -72,9 +72,9 @@ export function setFilmScratch(at: usize): void {
 }
 
 /**
- * Adds samples SCENE_FIRST_SAMPLE up to SCENE_SAMPLES to the pixels [x0, x1) × [y0, y1). Every pixel depends on nothing but the
- * scene and its place, and samples added in several passes give the same sums as in one. With a mask of one byte a pixel,
- * only pixels whose byte is not 0 get them.
+ * Adds SCENE_PASS samples to those that the pixels [x0, x1) × [y0, y1) have, up to SCENE_SAMPLES. Every pixel depends on nothing
+ * but the scene and its place, and samples added in several passes give the same sums as in one. With a mask of one byte a
+ * pixel, only pixels whose byte is not 0 get them.
  */
 export function renderTile(scene: usize, x0: i32, y0: i32, x1: i32, y1: i32, mask: usize): void {
   useEnergyTables(load<u32>(scene, SCENE_ENERGY));
@@ -95,7 +95,9 @@ function accumulate(at: usize, value: f32): void {
 }
 
 function renderPixel(scene: usize, x: i32, y: i32, pixel: usize): void {
-  const first = load<u32>(scene, SCENE_FIRST_SAMPLE), end = load<u32>(scene, SCENE_SAMPLES);
+  // A pixel goes on in its sequence where it stopped, whichever passes left it out: the beginning of a sequence is spread best.
+  const first = <u32>load<f32>(pixel, FILM_SAMPLES * 4);
+  const end = min(load<u32>(scene, SCENE_SAMPLES), first + load<u32>(scene, SCENE_PASS));
   const seed = load<u32>(scene, SCENE_SEED), bits = load<u32>(scene, SCENE_SAMPLE_BITS);
   const slices = load<u32>(scene, SCENE_SLICES);
   const layers = load<u32>(scene, SCENE_LAYERS);

@@ -163,7 +163,8 @@ export const KIND_SURROUNDINGS = 7;
 //   48 left child or LEAF | light  52 right child
 export const LIGHT_NODE_SIZE = 64;
 
-// Guide: a sphere about something that shines from within clear matter, towards which directions are tried
+// Guide: a sphere about something that shines from within clear matter, towards which directions are tried; or about something
+// that shines out of focus, for which points of the lens are tried
 //   0 centre xyz  12 radius  16 intensity
 export const GUIDE_SIZE = 32;
 
@@ -207,6 +208,8 @@ export const SCENE_GUIDES = 68;
 export const SCENE_GUIDE_COUNT = 72;
 export const SCENE_MOVING = 76; // instances that move
 export const SCENE_MOVED = 80; // MOVED_SIZE for each of them, for each worker
+export const SCENE_LENS_GUIDES = 84;
+export const SCENE_LENS_GUIDE_COUNT = 88;
 // Camera at the beginning and the end of the slice: position, right, up, forward, tangents of the half angles of view,
 // lens radius, focus distance (16 floats each)
 export const SCENE_CAMERA = 96;
@@ -225,8 +228,8 @@ export const SCENE_ORTHOGRAPHIC = 296; // tangents are half sizes in mm
 export const SCENE_FILM = 300;
 export const SCENE_WIDTH = 304;
 export const SCENE_HEIGHT = 308;
-export const SCENE_SAMPLES = 312; // one past the last to be taken
-export const SCENE_FIRST_SAMPLE = 316;
+export const SCENE_SAMPLES = 312; // most of a pixel
+export const SCENE_PASS = 316; // samples that a pass adds to a pixel
 export const SCENE_SEED = 320;
 export const SCENE_DEPTH = 324;
 export const SCENE_SPECK = 328;

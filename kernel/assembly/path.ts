@@ -4,9 +4,13 @@
 import { arc, turn, turnCosine, turnSine } from './angle';
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong } from './basis';
 import {
+  aimThrough,
   directionX,
   directionY,
   directionZ,
+  isOpen,
+  lensX,
+  lensY,
   originX,
   originY,
   originZ,
@@ -55,6 +59,7 @@ import {
   lampV,
   surfacePdf,
 } from './lamp';
+import { chooseLensPoint, lensWeight, openLensGuides, pointX, pointY } from './lensGuide';
 import {
   BEHIND_COLOR,
   BEHIND_TRANSPARENT,
@@ -459,6 +464,8 @@ export function tracePath(scene: usize, spare: f32): void {
   const startX = pictureX, startY = pictureY;
   let ox = originX, oy = originY, oz = originZ;
   let dx = directionX, dy = directionY, dz = directionZ;
+  const atX = lensX, atY = lensY;
+  if (openLensGuides(scene)) addThroughLens(scene);
   setVertex(ox, oy, oz, 0, 0, 0, 0);
   let travelled: f32 = 0, whole: f32 = 0;
   let straight = true;
@@ -532,13 +539,11 @@ export function tracePath(scene: usize, spare: f32): void {
       const record = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>lamp * LIGHT_SIZE;
       lampHit(scene, lamp, vx, vy, vz, dx, dy, dz, travelled + distance);
       const r = lampR, g = lampG, b = lampB;
-      const w = meetWeight(scene, lamp, lampPdf);
+      const w = straight ? lensWeight(scene, atX, atY) : meetWeight(scene, lamp, lampPdf);
       add(load<u32>(record, LIGHT_GROUP), r * w, g * w, b * w);
       if (straight) {
         pathAlpha = 1;
-        pathEmissionR += r;
-        pathEmissionG += g;
-        pathEmissionB += b;
+        addEmission(r * w, g * w, b * w);
       }
       return;
     }
@@ -572,21 +577,14 @@ export function tracePath(scene: usize, spare: f32): void {
       travelled += distance;
       continue;
     }
-    if ((!inside || flags & INSTANCE_TWO_SIDED) && !(straight && flags & INSTANCE_DARK_TO_CAMERA)) {
-      const er = load<f32>(instance, INSTANCE_EMISSION) * load<f32>(finish, FINISH_EMISSION);
-      const eg = load<f32>(instance, INSTANCE_EMISSION + 4) * load<f32>(finish, FINISH_EMISSION + 4);
-      const eb = load<f32>(instance, INSTANCE_EMISSION + 8) * load<f32>(finish, FINISH_EMISSION + 8);
-      if (er + eg + eb > 0) {
-        const light = load<i32>(instance, INSTANCE_LIGHT);
-        const w = meetWeight(scene, light, surfacePdf(travelled + distance, abs(facing), surfaceArea(scene)));
-        const group: u32 = light >= 0 ? load<u32>(<usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE, LIGHT_GROUP) : 0;
-        add(group, er * w, eg * w, eb * w);
-        if (straight) {
-          pathEmissionR += er;
-          pathEmissionG += eg;
-          pathEmissionB += eb;
-        }
-      }
+    if (shines(instance, finish, inside, straight)) {
+      const r = shineR, g = shineG, b = shineB;
+      const light = load<i32>(instance, INSTANCE_LIGHT);
+      const w = straight
+        ? lensWeight(scene, atX, atY)
+        : meetWeight(scene, light, surfacePdf(travelled + distance, abs(facing), surfaceArea(scene)));
+      add(groupOf(scene, light), r * w, g * w, b * w);
+      if (straight) addEmission(r * w, g * w, b * w);
     }
     const flip: f32 = inside ? -1 : 1;
     const gx = flatX * flip, gy = flatY * flip, gz = flatZ * flip;
@@ -781,6 +779,76 @@ export function tracePath(scene: usize, spare: f32): void {
   }
 }
 
+let shineR: f32 = 0;
+let shineG: f32 = 0;
+let shineB: f32 = 0;
+/** Whether a part gives light where it was met; its radiance then is in shineR, G, B. */
+function shines(instance: usize, finish: usize, inside: bool, straight: bool): bool {
+  const flags = load<u32>(instance, INSTANCE_FLAGS);
+  if ((inside && !(flags & INSTANCE_TWO_SIDED)) || (straight && flags & INSTANCE_DARK_TO_CAMERA)) return false;
+  shineR = load<f32>(instance, INSTANCE_EMISSION) * load<f32>(finish, FINISH_EMISSION);
+  shineG = load<f32>(instance, INSTANCE_EMISSION + 4) * load<f32>(finish, FINISH_EMISSION + 4);
+  shineB = load<f32>(instance, INSTANCE_EMISSION + 8) * load<f32>(finish, FINISH_EMISSION + 8);
+  return shineR + shineG + shineB > 0;
+}
+
+/** Light layer of a part's light, by its number or -1. */
+function groupOf(scene: usize, light: i32): u32 {
+  return light >= 0 ? load<u32>(<usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE, LIGHT_GROUP) : 0;
+}
+
+function addEmission(r: f32, g: f32, b: f32): void {
+  pathEmissionR += r;
+  pathEmissionG += g;
+  pathEmissionB += b;
+}
+
+/**
+ * Adds what shines straight into the lens at a point of it where a guide lets it be expected. The camera's own ray counts the same
+ * light with the rest of the weight.
+ */
+function addThroughLens(scene: usize): void {
+  const choice = draw1();
+  draw2();
+  if (!chooseLensPoint(scene, choice, drawX, drawY) || !isOpen(scene, pointX, pointY)) return;
+  aimThrough(pointX, pointY);
+  const ox = originX, oy = originY, oz = originZ, dx = directionX, dy = directionY, dz = directionZ;
+  const w = lensWeight(scene, pointX, pointY);
+  reachR = w;
+  reachG = w;
+  reachB = w;
+  let from: f32 = 0;
+  for (let wall = 0; wall < MOST_PASSES; wall++) {
+    const hit = trace(scene, ox, oy, oz, dx, dy, dz, from, FAR, false);
+    const lamp = hitLamps(scene, ox, oy, oz, dx, dy, dz, hitT, true);
+    if (lamp >= 0) {
+      lampHit(scene, lamp, ox, oy, oz, dx, dy, dz, lampT);
+      addReached(groupOf(scene, lamp), lampT, lampR, lampG, lampB);
+      return;
+    }
+    if (!hit) return;
+    const at = hitT;
+    openSurface(scene);
+    const instance = surfaceInstance(scene);
+    const finish = finishThere(scene, instance);
+    const opacity = load<f32>(finish, FINISH_OPACITY);
+    const inside = dx * flatX + dy * flatY + dz * flatZ > 0;
+    if (shines(instance, finish, inside, true)) {
+      addReached(groupOf(scene, load<i32>(instance, INSTANCE_LIGHT)), at, opacity * shineR, opacity * shineG, opacity * shineB);
+    }
+    if (!passesThrough(finish, dx, dy, dz)) return;
+    from = past(at);
+  }
+}
+
+/** Adds light from a distance along a ray that carries what walls before it let pass. */
+function addReached(group: u32, distance: f32, r: f32, g: f32, b: f32): void {
+  transmit(distance);
+  const x = r * reachR * passR, y = g * reachG * passG, z = b * reachB * passB;
+  add(group, x, y, z);
+  addEmission(x, y, z);
+}
+
 /** Ends dim paths by chance; what goes on carries more. */
 function survives(): bool {
   const live = min<f32>(0.95, max(throughR, max(throughG, throughB)) / expected);
@@ -872,22 +940,35 @@ function lightReaches(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz
     if (load<f32>(finish, FINISH_THIN) <= 0 && load<f32>(finish, FINISH_OPACITY) >= 1 && load<u32>(finish, FINISH_MAP_COUNT) == 0) return false;
     if (!trace(scene, x, y, z, dx, dy, dz, from, reach, false)) return true;
     const at = hitT;
-    let nearest = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
     openSurface(scene);
-    if (load<u32>(nearest, FINISH_MAP_COUNT) != 0) {
-      openTexture(scene);
-      nearest = mappedFinish(nearest, surfaceU, surfaceV, 0);
-    }
-    const opacity = load<f32>(nearest, FINISH_OPACITY);
-    straightThrough(nearest, abs(dx * smoothX + dy * smoothY + dz * smoothZ));
-    reachR *= ONE - opacity + opacity * weightR;
-    reachG *= ONE - opacity + opacity * weightG;
-    reachB *= ONE - opacity + opacity * weightB;
-    if (!(reachR + reachG + reachB > 1e-6)) return false;
-    from = at + <f32>1e-3 + at * 2e-6;
+    if (!passesThrough(finishThere(scene, surfaceInstance(scene)), dx, dy, dz)) return false;
+    from = past(at);
     if (from >= reach || !trace(scene, x, y, z, dx, dy, dz, from, reach, true)) return true;
   }
   return false;
+}
+
+/** Finish of the open surface with its maps. */
+function finishThere(scene: usize, instance: usize): usize {
+  const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
+  if (load<u32>(plain, FINISH_MAP_COUNT) == 0) return plain;
+  openTexture(scene);
+  return mappedFinish(plain, surfaceU, surfaceV, 0);
+}
+
+/** Takes what the open surface stops out of reachR, G, B. False where nothing is left. */
+function passesThrough(finish: usize, dx: f32, dy: f32, dz: f32): bool {
+  const opacity = load<f32>(finish, FINISH_OPACITY);
+  straightThrough(finish, abs(dx * smoothX + dy * smoothY + dz * smoothZ));
+  reachR *= ONE - opacity + opacity * weightR;
+  reachG *= ONE - opacity + opacity * weightG;
+  reachB *= ONE - opacity + opacity * weightB;
+  return reachR + reachG + reachB > 1e-6;
+}
+
+/** Where a ray goes on behind what it met. */
+function past(t: f32): f32 {
+  return t + <f32>1e-3 + t * 2e-6;
 }
 
 /** Light that a vertex inside lit matter scatters, from a lamp in there. */

@@ -111,7 +111,7 @@ export async function renderScene(
   scene.poke?.(new Uint32Array(memory.buffer), frame.scene);
   let first = 0;
   for (const end of passes) {
-    sceneMemory.setSamples(frame, first, end);
+    sceneMemory.setPass(frame, end - first);
     resetTiles(memory);
     for (const kernel of kernels) renderTiles(kernel, memory, frame, noiseTarget > 0 && first > 0);
     first = end;

@@ -12,14 +12,13 @@ import {
   FIRST_PASS,
   markNoisiest,
   markNoisy,
-  NOISIEST,
   PROBE_WIDTH,
   resetTiles,
   sampleErrors,
   seedOf,
   SceneMemory,
   stopTiles,
-  timedPasses,
+  TIMED_PASSES,
   type LoadedFrame,
   type RenderSettings,
 } from '@zippy/core/trace';
@@ -66,25 +65,33 @@ const deflate = {
 /** Adds samples in one go, or pass by pass to where the noise is until the target, the samples or the time are used up. */
 async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start: number): Promise<boolean> {
   const { samples, noiseTarget, secondsPerFrame } = settings;
-  const timed = secondsPerFrame > 0;
+  if (secondsPerFrame > 0) return renderUntil(frame, start + secondsPerFrame * 1000, noiseTarget);
   let first = 0;
-  for (const end of timed ? timedPasses(samples) : noiseTarget > 0 ? adaptivePasses(samples) : [samples]) {
-    scene.setSamples(frame, first, end);
-    if (!(await renderPass(frame, first > 0))) return false;
+  for (const end of noiseTarget > 0 ? adaptivePasses(samples) : [samples]) {
+    if (!(await renderPass(frame, end - first, first > 0))) return false;
     first = end;
-    if (timed && performance.now() - start > secondsPerFrame * 1000) break;
-    if (end === samples) break;
-    const noisy = timed ? markNoisiest(memory, frame, NOISIEST, noiseTarget) : markNoisy(memory, frame, noiseTarget);
-    if (noisy === 0) break;
+    if (end === samples || markNoisy(memory, frame, noiseTarget) === 0) break;
+  }
+  return true;
+}
+
+/** Adds samples to where the noise is until a time, or until no pixel wants or may have more. */
+async function renderUntil(frame: LoadedFrame, deadline: number, noiseTarget: number): Promise<boolean> {
+  if (!(await renderPass(frame, FIRST_PASS, false))) return false;
+  for (let k = 0; performance.now() < deadline; k++) {
+    const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
+    if (markNoisiest(memory, frame, share, noiseTarget) === 0) return true;
+    if (!(await renderPass(frame, samples, true))) return false;
   }
   return true;
 }
 
 let stopped = false;
 
-async function renderPass(frame: LoadedFrame, masked: boolean): Promise<boolean> {
+async function renderPass(frame: LoadedFrame, samples: number, masked: boolean): Promise<boolean> {
   // Asked to stop between two passes.
   if (stopped) return false;
+  scene.setPass(frame, samples);
   resetTiles(memory);
   const answers = tiles.map((tile) => once(tile, 'message') as Promise<[{ finished: boolean }]>);
   for (const tile of tiles) tile.postMessage({ frame, masked });
@@ -104,8 +111,7 @@ async function probeFrame(request: TraceRequest): Promise<TraceAnswer> {
   const frame = await scene.load(request.state, settings);
   models.clear();
   const loaded = performance.now();
-  scene.setSamples(frame, 0, FIRST_PASS);
-  if (!(await renderPass(frame, false))) return { id: request.id, stopped: true };
+  if (!(await renderPass(frame, FIRST_PASS, false))) return { id: request.id, stopped: true };
   const seconds = (performance.now() - loaded) / 1000;
   const probe = {
     setup: (loaded - start) / 1000,

@@ -84,7 +84,7 @@ class Refiner {
     const small = { width: Math.ceil(width / COARSE), height: Math.ceil(height / COARSE) };
     const settings = { ...defaultRenderSettings(), depth: 8, speckLimit: 8 };
     const coarse = await this.scene.load(request.state, { ...settings, ...small, region, samples: 1 });
-    if (this.wanted || !(await this.pass(coarse, 0, 1))) return;
+    if (this.wanted || !(await this.pass(coarse, 1))) return;
     this.answer(request, coarse, 1);
     const frame = await this.scene.load(request.state, {
       ...settings,
@@ -95,15 +95,15 @@ class Refiner {
     });
     let first = 0;
     for (const end of refiningPasses(request.samples)) {
-      if (this.wanted || !(await this.pass(frame, first, end))) return;
+      if (this.wanted || !(await this.pass(frame, end - first))) return;
       this.answer(request, frame, end);
       first = end;
     }
   }
 
   /** False where it was stopped before its end. */
-  private async pass(frame: LoadedFrame, first: number, end: number): Promise<boolean> {
-    this.scene.setSamples(frame, first, end);
+  private async pass(frame: LoadedFrame, samples: number): Promise<boolean> {
+    this.scene.setPass(frame, samples);
     resetTiles(this.memory);
     if (this.tiles.length === 0) return this.passAlone(frame);
     const finished = await Promise.all(

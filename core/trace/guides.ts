@@ -1,0 +1,83 @@
+import * as L from '@zippy/kernel/layout';
+import type { Camera, Light } from '../document';
+import { centreOf, dot, frameAlong, halfDiagonal, subtract, type Bounds } from '../geometry';
+import { circleOfConfusion, lensRadius, tanHalfWidth } from '../optics';
+import type { Instance } from './instances';
+import { lampBounds } from './lightBounds';
+
+/** A sphere about something that shines, and its intensity. */
+export interface Guide {
+  centre: [number, number, number];
+  radius: number;
+  intensity: number;
+}
+
+/** Luminous parts and lamps that stand in or close behind clear solids, with a sphere that their bent picture stays in. */
+export function findGuides(luminous: { instance: Instance }[], instances: Instance[], lamps: Light[]): Guide[] {
+  const clear = instances.filter((instance) => instance.bends);
+  if (clear.length === 0) return [];
+  const sources = [
+    ...luminous.map(({ instance }) => ({ box: instance.box, intensity: instance.intensity })),
+    ...lamps.map((light) => {
+      const { low, high, intensity } = lampBounds(light);
+      return { box: { low, high } as unknown as Bounds, intensity };
+    }),
+  ];
+  return sources.flatMap(({ box, intensity }) => {
+    const around = clear.find((instance) => touches(instance.box, box));
+    if (!around || intensity <= 0) return [];
+    const centre = centreOf(box);
+    // A lens of common glass shows what is in it up to one and a half times as large.
+    const radius = Math.min(1.7 * halfDiagonal(box), halfDiagonal(around.box));
+    return [
+      { centre, radius, intensity: intensity * 0.7 },
+      { centre: centreOf(around.box), radius: halfDiagonal(around.box), intensity: intensity * 0.3 },
+    ];
+  });
+}
+
+/** Whether `inner` reaches into `outer` or is nearer to it than a third of its size. */
+function touches(outer: Bounds, inner: Bounds): boolean {
+  return [0, 1, 2].every((k) => {
+    const slack = (outer.high[k]! - outer.low[k]!) / 3;
+    return inner.low[k]! < outer.high[k]! + slack && inner.high[k]! > outer.low[k]! - slack;
+  });
+}
+
+/** How the frame is seen. */
+export interface View {
+  camera: Camera | null;
+  /** Of the picture, in pixels. */
+  width: number;
+}
+
+/** Most lights that get a guide on the lens: each costs time for every ray of the camera. */
+const MOST_LENS_GUIDES = 32;
+/** Radius in pixels from which on blur shows. */
+const BLURRED = 0.25;
+
+/** What the camera sees shine out of focus: where its blur ends, it comes in at a small part of the lens for a point of the picture. */
+export function findLensGuides(luminous: { instance: Instance }[], lamps: Light[], { camera, width }: View): Guide[] {
+  if (!camera || camera.projection === 'orthographic' || lensRadius(camera) <= 0) return [];
+  const { z } = frameAlong(subtract(camera.target, camera.position));
+  const pixel = (2 * tanHalfWidth(camera) * camera.focusDistance) / width;
+  const parts = luminous
+    .filter(({ instance }) => !(instance.flags & L.INSTANCE_DARK_TO_CAMERA))
+    .map(({ instance: { box, reach, intensity } }) => ({ centre: centreOf(box), radius: reach, intensity }));
+  const seen = lamps
+    .filter((light) => light.visibleToCamera)
+    .map((light) => ({ centre: light.position, radius: lampReach(light), intensity: lampBounds(light).intensity }));
+  return [...parts, ...seen]
+    .filter(({ centre, radius, intensity }) => {
+      const distance = dot(subtract(centre, camera.position), z);
+      return intensity > 0 && distance > radius && circleOfConfusion(camera, distance) > 2 * BLURRED * pixel;
+    })
+    .sort((a, b) => b.intensity - a.intensity)
+    .slice(0, MOST_LENS_GUIDES);
+}
+
+/** Radius of the sphere about a lamp. */
+function lampReach({ kind, width, height, radius }: Light): number {
+  if (kind === 'panel') return Math.hypot(width, height) / 2;
+  return kind === 'tube' ? Math.hypot(width / 2, radius) : radius;
+}

@@ -1,0 +1,71 @@
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { inflateSync } from 'node:zlib';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { decodeFrame, type LinearFrame } from '@zippy/core/develop';
+import { newDocument, newLight, newShot } from '@zippy/core/document';
+import { evaluate } from '@zippy/core/motion';
+import { defaultRenderSettings, type RenderSettings } from '@zippy/core/trace';
+import { Tracer } from './tracer';
+
+// A floor under a lamp in dim surroundings: noise in the light, none above the horizon.
+const document = newDocument('Tracer');
+document.lights['l'] = newLight('bulb', { id: 'l', position: [0, 120, 0], radius: 20, power: 400 });
+document.set.surroundings.kind = 'color';
+document.set.surroundings.picture = null;
+const state = evaluate(document, newShot({ camera: Object.keys(document.cameras)[0]! }), 1);
+const settings = { ...defaultRenderSettings(), width: 96, height: 54, depth: 4, samples: 40 };
+
+const deflate = {
+  pack: (): Uint8Array => {
+    throw new Error('frames are only read here');
+  },
+  unpack: (bytes: Uint8Array) => inflateSync(bytes),
+};
+const meanNoise = ({ guides }: LinearFrame): number =>
+  guides!.noise!.reduce((sum, v) => sum + v, 0) / guides!.noise!.length;
+
+describe('the tracer', () => {
+  const tracer = new Tracer(2);
+  let folder: string;
+  beforeAll(async () => void (folder = await mkdtemp(join(tmpdir(), 'zippy-tracer-'))));
+  afterAll(async () => {
+    await tracer.close();
+    await rm(folder, { recursive: true });
+  });
+
+  const frameOf = async (name: string, over: Partial<RenderSettings>) => {
+    const output = join(folder, `${name}.exr`);
+    // The identity seeds the frame.
+    const request = { state, settings: { ...settings, ...over }, identity: 'f'.repeat(64), output, files: {} };
+    const answer = await tracer.trace(request);
+    expect(answer.failure).toBeUndefined();
+    return decodeFrame(new Uint8Array(await readFile(output)), deflate);
+  };
+
+  it('gives every noisy pixel all of its samples where the time per frame is ample', async () => {
+    const whole = await frameOf('whole', {});
+    const timed = await frameOf('timed', { secondsPerFrame: 600 });
+    let [same, other] = [0, 0];
+    for (let p = 0; p < whole.guides!.noise!.length; p++) {
+      const equal = [0, 1, 2].every((k) => whole.beauty[p * 4 + k] === timed.beauty[p * 4 + k]);
+      if (whole.guides!.noise![p]! < 1e-4) continue;
+      if (equal) same++;
+      else other++;
+    }
+    expect(same).toBeGreaterThan(2000);
+    // Pixels whose first samples were all alike are left as they are.
+    expect(other).toBeLessThan(0.02 * same);
+  });
+
+  it('ends a frame when its time is over, with what it has', async () => {
+    const [short, whole] = [
+      await frameOf('short', { samples: 4096, secondsPerFrame: 0.001 }),
+      await frameOf('long', { samples: 256 }),
+    ];
+    // 16 samples instead of 256 have four times the deviation.
+    expect(meanNoise(short) / meanNoise(whole)).toBeGreaterThan(3);
+    expect(meanNoise(short) / meanNoise(whole)).toBeLessThan(5);
+  });
+});
