@@ -1,11 +1,12 @@
-// Renders and encodes the demo's finished film on a running server that has the demo project: `film.ts ADDRESS [WIDTH] [SAMPLES]`.
-// It takes an hour or more. A take that is there already is used again, so it can be stopped and started.
+// Renders and encodes the demo's finished film on a running server that has the demo project:
+// `film.ts ADDRESS [WIDTH] [SAMPLES] [SECONDS]`, the last the most a frame may take, 0 for no limit. It takes an hour or more. A take
+// that is there already is used again, so it can be stopped and started.
 import { writeFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { newId, shotsInOrder, type Clip, type ProjectDocument } from '@zippy/core/document';
 import { defaultRenderSettings } from '@zippy/core/trace';
 
-const [address = 'http://127.0.0.1:4870', width = '640', samples = '24'] = process.argv.slice(2);
+const [address = 'http://127.0.0.1:4870', width = '640', samples = '24', seconds = '0'] = process.argv.slice(2);
 const output = new URL('../made/ferrow-r2-film.mp4', import.meta.url);
 
 async function ask<T>(path: string, body?: unknown): Promise<T> {
@@ -38,6 +39,7 @@ const settings = {
   width: Number(width),
   height: Math.round((Number(width) * 9) / 16),
   samples: Number(samples),
+  secondsPerFrame: Number(seconds),
   layers: ['motion', 'lights'],
 };
 const project = '/projects/demo';
