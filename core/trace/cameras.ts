@@ -3,16 +3,22 @@ import type { Camera } from '../document';
 import { frameAlong, quaternionAbout, rotateVector, subtract } from '../geometry';
 import { lensRadius, tanHalfWidth } from '../optics';
 
+/** Right, up and backward of a camera. */
+export function cameraAxes({ position, target, roll }: Pick<Camera, 'position' | 'target' | 'roll'>) {
+  const { x, y, z } = frameAlong(subtract(position, target));
+  const turn = quaternionAbout(z, -roll);
+  return { x: rotateVector(x, turn), y: rotateVector(y, turn), z };
+}
+
 /** Writes a camera's place, axes and lens at an address, CAMERA_SIZE bytes. */
 export function writeCamera(f32: Float32Array, at: number, camera: Camera | null, aspect: number): void {
   const position = camera?.position ?? [0, 0, 1000];
-  const { x, y, z } = frameAlong(subtract(position, camera?.target ?? [0, 0, 0]));
-  const roll = quaternionAbout(z, -(camera?.roll ?? 0));
+  const { x, y, z } = cameraAxes(camera ?? { position: [0, 0, 1000], target: [0, 0, 0], roll: 0 });
   const parallel = camera?.projection === 'orthographic';
   const across = camera ? (parallel ? camera.orthographicWidth / 2 : tanHalfWidth(camera)) : 0.36;
   f32.set(position, at / 4);
-  f32.set(rotateVector(x, roll), (at + L.CAMERA_RIGHT) / 4);
-  f32.set(rotateVector(y, roll), (at + L.CAMERA_UP) / 4);
+  f32.set(x, (at + L.CAMERA_RIGHT) / 4);
+  f32.set(y, (at + L.CAMERA_UP) / 4);
   f32.set(
     z.map((v) => -v),
     (at + L.CAMERA_FORWARD) / 4,

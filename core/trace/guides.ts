@@ -1,7 +1,8 @@
 import * as L from '@zippy/kernel/layout';
 import type { Camera, Light } from '../document';
-import { centreOf, dot, frameAlong, halfDiagonal, subtract, type Bounds } from '../geometry';
+import { centreOf, dot, halfDiagonal, subtract, type Bounds } from '../geometry';
 import { circleOfConfusion, lensRadius, tanHalfWidth } from '../optics';
+import { cameraAxes } from './cameras';
 import type { Instance } from './instances';
 import { lampBounds } from './lightBounds';
 
@@ -44,22 +45,33 @@ function touches(outer: Bounds, inner: Bounds): boolean {
   });
 }
 
-/** How the frame is seen. */
+/** How the frame is seen: its camera in the middle, at the beginning and at the end of a slice, and the picture's width in pixels. */
 export interface View {
-  camera: Camera | null;
-  /** Of the picture, in pixels. */
+  cameras: [Camera, ...Camera[]] | null;
   width: number;
+}
+
+/** A guide on the lens, and where the picture may show its light: slopes of the line of sight, and how far around. */
+export interface LensGuide extends Guide {
+  slopes: [number, number];
+  around: number;
 }
 
 /** Most lights that get a guide on the lens: each costs time for every ray of the camera. */
 const MOST_LENS_GUIDES = 32;
 /** Radius in pixels from which on blur shows. */
 const BLURRED = 0.25;
+/** A sphere seen from aside casts this much more of a shadow onto the plane of the lens, at most. */
+const OBLIQUE = 1.5;
 
 /** What the camera sees shine out of focus: where its blur ends, it comes in at a small part of the lens for a point of the picture. */
-export function findLensGuides(luminous: { instance: Instance }[], lamps: Light[], { camera, width }: View): Guide[] {
-  if (!camera || camera.projection === 'orthographic' || lensRadius(camera) <= 0) return [];
-  const { z } = frameAlong(subtract(camera.target, camera.position));
+export function findLensGuides(
+  luminous: { instance: Instance }[],
+  lamps: Light[],
+  { cameras, width }: View,
+): LensGuide[] {
+  if (!cameras || cameras.some((camera) => camera.projection === 'orthographic' || lensRadius(camera) <= 0)) return [];
+  const [camera] = cameras;
   const pixel = (2 * tanHalfWidth(camera) * camera.focusDistance) / width;
   const parts = luminous
     .filter(({ instance }) => !(instance.flags & L.INSTANCE_DARK_TO_CAMERA))
@@ -69,11 +81,28 @@ export function findLensGuides(luminous: { instance: Instance }[], lamps: Light[
     .map((light) => ({ centre: light.position, radius: lampReach(light), intensity: lampBounds(light).intensity }));
   return [...parts, ...seen]
     .filter(({ centre, radius, intensity }) => {
-      const distance = dot(subtract(centre, camera.position), z);
+      const distance = -dot(subtract(centre, camera.position), cameraAxes(camera).z);
       return intensity > 0 && distance > radius && circleOfConfusion(camera, distance) > 2 * BLURRED * pixel;
     })
+    .map((guide) => ({ ...guide, ...shownAt(guide, cameras) }))
     .sort((a, b) => b.intensity - a.intensity)
     .slice(0, MOST_LENS_GUIDES);
+}
+
+/** Where all of these cameras may show a sphere, blurred. */
+function shownAt({ centre, radius }: Guide, cameras: [Camera, ...Camera[]]): Pick<LensGuide, 'slopes' | 'around'> {
+  const views = cameras.map((camera) => {
+    const { x, y, z } = cameraAxes(camera);
+    const to = subtract(centre, camera.position);
+    const distance = -dot(to, z);
+    const blur = [distance - radius, distance, distance + radius].map((away) =>
+      away > 0 ? (OBLIQUE * radius + lensRadius(camera) * Math.abs(1 - away / camera.focusDistance)) / away : Infinity,
+    );
+    return { slopes: [dot(to, x) / distance, dot(to, y) / distance] as const, around: Math.max(...blur) };
+  });
+  const { slopes } = views[0]!;
+  const around = views.map((view) => view.around + Math.hypot(view.slopes[0] - slopes[0], view.slopes[1] - slopes[1]));
+  return { slopes: [...slopes], around: Math.min(1e6, 1.02 * Math.max(...around)) };
 }
 
 /** Radius of the sphere about a lamp. */

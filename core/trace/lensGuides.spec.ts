@@ -1,6 +1,6 @@
 import * as L from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
-import { newLight, type Camera, type Finish, type Light } from '../document';
+import { newCamera, newLight, type Camera, type Finish, type Light } from '../document';
 import { composeTransform, type Transform } from '../geometry';
 import { luminance } from '../optics';
 import { frameState, quad, renderScene, sphere, type TestFilm, type TestScene } from './testing/renderState';
@@ -171,6 +171,38 @@ describe('what shines far out of focus', () => {
     expect(await guides({ parts: [{ ...ball, transform: at(0, 0, 300) }], camera })).toBe(0);
     const dark = { ...ball, finish: { ...glowing, emissionVisibleToCamera: false } };
     expect(await guides({ parts: [dark], camera })).toBe(0);
+  });
+
+  it('is looked for wherever the picture may show it', async () => {
+    const rolled = newCamera({ ...camera, position: [0, 0, 100], target: [0, 0, 0], shutterAngle: 0, roll: 0.7 });
+    const lamp = newLight('tube', {
+      id: 'l',
+      position: [60, 20, -90],
+      target: [0, 0, 100],
+      width: 8,
+      radius: 0.5,
+      power: 1,
+    });
+    const scene: TestScene = {
+      parts: [{ ...ball, transform: at(-20, 30, -200) }],
+      lights: [{ ...lamp, visibleToCamera: true }],
+    };
+    const state = { ...frameState(scene), camera: rolled };
+    const aside = (x: number) => ({
+      ...state,
+      camera: { ...rolled, position: [x, 0, 100] as [number, number, number] },
+    });
+    state.shutter = [{ from: aside(-6), middle: state, to: aside(6) }];
+    const everywhere = (u32: Uint32Array, scene: number) => {
+      const guides = u32[(scene + L.SCENE_LENS_GUIDES) / 4]!;
+      const count = u32[(scene + L.SCENE_LENS_GUIDE_COUNT) / 4]!;
+      expect(count).toBe(2);
+      for (let k = 0; k < count; k++) new Float32Array(u32.buffer)[(guides + k * L.GUIDE_SIZE + 28) / 4] = 1e12;
+    };
+    const film = await renderScene({ ...scene, state }, frame);
+    const whole = await renderScene({ ...scene, state, poke: everywhere }, frame);
+    expect(light(film)).toBeGreaterThan(0);
+    expect(Buffer.from(film.film.buffer).equals(Buffer.from(whole.film.buffer))).toBe(true);
   });
 
   it('moves while the shutter is open, and is the same bytes on any number of workers', async () => {

@@ -169,8 +169,14 @@ export function writeLights(
   bounds.forEach(({ intensity }, k) => (f32[(at + k * L.LIGHT_SIZE + L.LIGHT_WEIGHT) / 4] = intensity));
   tree?.trails.forEach((trail, k) => (u32[(at + k * L.LIGHT_SIZE + L.LIGHT_TRAIL) / 4] = trail));
   tree?.write(f32, u32, treeAt);
-  [...guides, ...lensGuides].forEach(({ centre, radius, intensity }, k) =>
+  guides.forEach(({ centre, radius, intensity }, k) =>
     f32.set([...centre, radius, intensity], (guidesAt + k * L.GUIDE_SIZE) / 4),
+  );
+  lensGuides.forEach(({ centre, radius, intensity, slopes, around }, k) =>
+    f32.set(
+      [...centre, radius, intensity, ...slopes, around ** 2],
+      (guidesAt + (guides.length + k) * L.GUIDE_SIZE) / 4,
+    ),
   );
   return {
     at,

@@ -14,6 +14,7 @@ import { partMesh, type FrameState, type PartState } from '../motion';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
 import { averageFilm } from './film';
+import type { View } from './guides';
 import { floorFinish, writeFinish } from './finishes';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
 import { filmPlan, layerBits, type Layer } from './layers';
@@ -285,7 +286,7 @@ export class SceneMemory {
     const root = this.buildInstanceTree(instances);
     const irradiance = Math.PI * shared.sky.mean * surroundings.brightness;
     const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance, {
-      camera: slice.middle.camera,
+      cameras: camerasOf(slice),
       width: settings.width,
     });
     const { f32, u32 } = heap.views();
@@ -426,6 +427,11 @@ function windowOf({ width, height, region }: RenderSettings): LoadedFrame['windo
     right: Math.max(left + 1, Math.ceil(region.right * width)),
     bottom: Math.max(top + 1, Math.ceil(region.bottom * height)),
   };
+}
+
+/** The camera in the middle, at the beginning and at the end of a slice. */
+function camerasOf({ from, middle, to }: Record<'from' | 'middle' | 'to', FrameState>): View['cameras'] {
+  return middle.camera && from.camera && to.camera ? [middle.camera, from.camera, to.camera] : null;
 }
 
 const floorName = ({ set: { floor } }: FrameState): string => `${floor.kind}/${floor.size}/${floor.depth}`;

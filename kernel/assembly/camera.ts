@@ -39,6 +39,9 @@ export let pictureY: f32 = 0;
 export let lensRadius: f32 = 0;
 export let lensX: f32 = 0;
 export let lensY: f32 = 0;
+/** Slopes of the line of sight, to the right and up, through the middle of the lens. */
+export let slopeX: f32 = 0;
+export let slopeY: f32 = 0;
 /** The point in focus that all rays of this point of the picture go through, along right, up and forward of the camera. */
 export let focusX: f32 = 0;
 export let focusY: f32 = 0;
@@ -143,6 +146,8 @@ export function startRay(scene: usize, px: i32, py: i32): void {
   openCamera(scene);
   const parallel = load<u32>(scene, SCENE_ORTHOGRAPHIC) != 0;
   focusZ = between(scene, CAMERA_FOCUS);
+  slopeX = fx;
+  slopeY = fy;
   focusX = parallel ? fx : fx * focusZ;
   focusY = parallel ? fy : fy * focusZ;
   lensRadius = parallel ? 0 : between(scene, CAMERA_LENS);

@@ -165,7 +165,8 @@ export const LIGHT_NODE_SIZE = 64;
 
 // Guide: a sphere about something that shines from within clear matter, towards which directions are tried; or about something
 // that shines out of focus, for which points of the lens are tried
-//   0 centre xyz  12 radius  16 intensity
+//   0 centre xyz  12 radius  16 intensity; of the lens also where the picture may show it blurred: 20 slopes of the line of sight to
+//   the right and up  28 how far around, squared
 export const GUIDE_SIZE = 32;
 
 // Surroundings: equirectangular picture, top row first, and what choosing from it needs; one pixel for one colour everywhere

@@ -3,7 +3,7 @@
 // others. Combined with rays through all of the lens by the balance heuristic (Veach, Robust Monte Carlo Methods for Light
 // Transport Simulation, 1997), so nothing is counted twice.
 
-import { focusX, focusY, focusZ, lensPdf, lensRadius, seeFromLens, seenX, seenY, seenZ } from './camera';
+import { focusX, focusY, focusZ, lensPdf, lensRadius, seeFromLens, seenX, seenY, seenZ, slopeX, slopeY } from './camera';
 import { GUIDE_SIZE, SCENE_LENS_GUIDES, SCENE_LENS_GUIDE_COUNT } from './layout';
 
 const ONE: f32 = 1;
@@ -32,6 +32,8 @@ let density: f32 = 0;
 
 /** Opens what a guide covers of the lens for the present point of the picture, and returns its weight: 0 for nothing, or too much. */
 function openGuide(scene: usize, guide: usize): f32 {
+  const aside = slopeX - load<f32>(guide, 20), above = slopeY - load<f32>(guide, 24);
+  if (aside * aside + above * above > load<f32>(guide, 28)) return 0;
   seeFromLens(load<f32>(guide), load<f32>(guide, 4), load<f32>(guide, 8));
   const radius = load<f32>(guide, 12);
   const beyond = seenZ - focusZ;
