@@ -180,7 +180,7 @@ test('a take is rendered; the killed server goes on where it was', async () => {
   expect(early.size).toBeLessThan(8);
   await expect(page.getByText(/server lost/)).toBeVisible();
   await server.start(port);
-  await expect(page.getByText(/done · 8 of 8 frames/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/done · 8 of 8 frames/)).toBeVisible({ timeout: 300_000 });
   expect(frames()).toHaveLength(8);
   for (const [name, time] of early) expect(statSync(join(server.folder, 'frames', name)).mtimeMs).toBe(time);
 });
@@ -205,9 +205,9 @@ test('the reel is delivered as MP4, GIF and PNG frames that other programs accep
         .locator('zr-reel-desk')
         .getByText(new RegExp(`${name}.*MB`))
         .first(),
-    ).toBeVisible({ timeout: 120_000 });
+    ).toBeVisible({ timeout: 300_000 });
   }
-  await expect(page.locator('zr-reel-desk progress')).toHaveCount(0, { timeout: 120_000 });
+  await expect(page.locator('zr-reel-desk progress')).toHaveCount(0, { timeout: 300_000 });
   const film = readdirSync(join(server.folder, 'films')).find((name) => name.endsWith('.mp4'))!;
   const path = join(server.folder, 'films', film);
   const probe = JSON.parse(

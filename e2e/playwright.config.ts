@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
-  timeout: 240_000,
+  timeout: 400_000,
   expect: { timeout: 30_000 },
   workers: 1,
   reporter: [['list']],

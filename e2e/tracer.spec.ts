@@ -104,7 +104,7 @@ test('time and noise of a take are foreseen, and what is there already costs not
   await expect(told).toHaveCount(0);
   await page.getByRole('button', { name: 'Test frames' }).click();
   await expect(page.locator('zr-render-desk .box')).toHaveCount(3);
-  await expect(page.getByText(/done · 1 of 1 frames/)).toHaveCount(3, { timeout: 120_000 });
+  await expect(page.getByText(/done · 1 of 1 frames/)).toHaveCount(3, { timeout: 300_000 });
   await page.getByRole('button', { name: 'How long, how noisy?' }).click();
   await expect(told).toContainText('there already', { timeout: 60_000 });
 });
@@ -214,7 +214,7 @@ test('without memory that can be shared, one worker refines the picture alone an
   expect(await alone.evaluate(() => crossOriginIsolated)).toBe(false);
   await alone.getByRole('button', { name: 'Traced' }).click();
   const state = alone.locator('zr-traced .state');
-  await expect(state).toContainText(/([4-9]|\d\d+) samples/, { timeout: 120_000 });
+  await expect(state).toContainText(/([4-9]|\d\d+) samples/, { timeout: 300_000 });
   const picture = await alone.locator('zr-traced canvas').first().screenshot();
   const { channels } = await sharp(picture).stats();
   expect(channels[0]!.stdev).toBeGreaterThan(10);
