@@ -1,6 +1,6 @@
 // Relative mean square error at equal time against a long reference, with the tracer's economies and without: well-spread
-// samples, the light tree, guides to lamps in glass and to points of the lens, samples where the noise is, the noise filter. Errors of all but the last two
-// fall as one over the time, so their ratio is that of error times time.
+// samples, the light tree, guides to lamps in glass and to points of the lens, samples where the noise is, the noise filter. Errors
+// of all but the last two fall as one over the time, so their ratio is that of error times time.
 import { filmFrame, NoiseFilter } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
 import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';

@@ -6,7 +6,7 @@ import { luminance } from '../optics';
 import { frameState, quad, renderScene, sphere, type TestFilm, type TestScene } from './testing/renderState';
 
 // Tried by breaking the kernel on purpose: the weights of the balance heuristic left out on either side, the chance of a guide left
-// out, a rectangle half as wide as what it covers and corners of a polygon left open each fail a test here.
+// out, a rectangle half as wide as what it covers, corners of a polygon left open and too narrow a search for guides each fail a test here.
 
 const glowing: Partial<Finish> = { baseColor: [0, 0, 0], specularWeight: 0, emissionUnit: 'nit', emissionPower: 683 };
 const at = (x: number, y: number, z: number): Transform => composeTransform([x, y, z], [0, 0, 0, 1], [1, 1, 1]);

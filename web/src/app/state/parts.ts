@@ -13,7 +13,7 @@ import {
   type SetPiece,
   type Vector3,
 } from '@zippy/core/document';
-import { isEmpty, type ShapeSignature } from '@zippy/core/geometry';
+import { centreOf, isEmpty, type ShapeSignature } from '@zippy/core/geometry';
 import {
   attachNodes,
   duplicateNodes,
@@ -142,9 +142,7 @@ export class Parts {
   addHelper(): void {
     const ids = this.studio.selectedNodes().flatMap((id) => subtree(this.studio.document(), id));
     const box = this.bounds.of(ids);
-    const position: Vector3 = isEmpty(box)
-      ? this.bounds.product().center
-      : (box.low.map((v, k) => (v + box.high[k]!) / 2) as Vector3);
+    const position: Vector3 = isEmpty(box) ? this.bounds.product().center : centreOf(box);
     this.add('Add helper', { name: 'Helper', kind: 'helper', position });
   }
 

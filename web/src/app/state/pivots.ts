@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import type { Vector3 } from '@zippy/core/document';
-import { IDENTITY, isEmpty, type Bounds } from '@zippy/core/geometry';
+import { centreOf, IDENTITY, isEmpty, type Bounds } from '@zippy/core/geometry';
 import { setPivotInWorld, worldTransforms } from '@zippy/core/motion';
 import { PickingTask, type Picking } from './picking';
 import { SceneBounds } from './scene-bounds';
@@ -16,13 +16,13 @@ export class Pivots {
   private readonly session = inject(Session);
 
   /** Each selected node about the middle of its box. */
-  toCentre = (): void => this.toOwnBox('Turn about the centre', ({ low, high }) => middle(low, high));
+  toCentre = (): void => this.toOwnBox('Turn about the centre', centreOf);
 
   /** Each selected node about the middle of its underside. */
   toBase = (): void =>
-    this.toOwnBox('Turn about the base', ({ low, high }) => {
-      const [x, , z] = middle(low, high);
-      return [x, low[1], z];
+    this.toOwnBox('Turn about the base', (box) => {
+      const [x, , z] = centreOf(box);
+      return [x, box.low[1], z];
     });
 
   pickPoint(): void {
@@ -42,7 +42,7 @@ export class Pivots {
   pickPart(): void {
     this.ask('part', 'Click the part about whose centre it turns', ({ node }) => {
       const box = this.boxOf(node);
-      if (!isEmpty(box)) this.set("Turn about another part's centre", () => ({ point: middle(box.low, box.high) }));
+      if (!isEmpty(box)) this.set("Turn about another part's centre", () => ({ point: centreOf(box) }));
     });
   }
 
@@ -71,5 +71,3 @@ export class Pivots {
     });
   }
 }
-
-const middle = (low: Vector3, high: Vector3): Vector3 => low.map((v, k) => (v + high[k]!) / 2) as Vector3;

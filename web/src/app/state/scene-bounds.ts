@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { emptyBounds, isEmpty, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
+import { centreOf, emptyBounds, isEmpty, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
 import { meshKey, subtree, type Vector3 } from '@zippy/core/document';
 import { worldTransforms } from '@zippy/core/motion';
 import { Studio } from './studio';
@@ -17,8 +17,7 @@ export class SceneBounds {
   readonly product = computed((): { center: Vector3; size: number } => {
     const bounds = this.of(this.studio.frameState().parts.map((part) => part.node));
     if (isEmpty(bounds)) return { center: [0, 60, 0], size: 240 };
-    const center = bounds.low.map((v, k) => (v + bounds.high[k]!) / 2) as Vector3;
-    return { center, size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
+    return { center: centreOf(bounds), size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
   });
 
   /** The longest side of the box round parts, in millimetres; null where nothing of them is shown. */
@@ -33,8 +32,7 @@ export class SceneBounds {
     for (const part of this.studio.frameState().parts) {
       const mesh = this.meshes().get(meshKey(part.mesh));
       if (!mesh) continue;
-      const { low, high } = transformBounds(mesh, part.transform);
-      found.set(part.instance, low.map((v, k) => (v + high[k]!) / 2) as Vector3);
+      found.set(part.instance, centreOf(transformBounds(mesh, part.transform)));
     }
     return found;
   }
