@@ -8,7 +8,6 @@ export default defineConfig({
       'kernel/**/*.spec.ts',
       'server/**/*.spec.ts',
       'demo/**/*.spec.ts',
-      'web/src/**/*.spec.ts',
     ],
     exclude: ['**/node_modules/**', '**/dist/**'],
     testTimeout: 60_000,

@@ -1,7 +1,5 @@
-import '@angular/compiler';
 import { provideZonelessChangeDetection, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { BrowserTestingModule, platformBrowserTesting } from '@angular/platform-browser/testing';
 import { provideStore, Store } from '@ngrx/store';
 import {
   newCamera,
@@ -12,13 +10,12 @@ import {
   newShot,
   type ProjectDocument,
 } from '@zippy/core/document';
+import { defaultRenderSettings } from '@zippy/core/trace';
 import { Api } from '../app/api/api';
-import type { OpenProject } from '../app/api/types';
+import type { OpenProject, TakeView } from '../app/api/types';
 import { Studio } from '../app/state/studio';
 import { StudioActions } from '../app/state/studio.actions';
 import { studioReducer } from '../app/state/studio.reducer';
-
-TestBed.initTestEnvironment(BrowserTestingModule, platformBrowserTesting());
 
 /** A small project: a box with a knob, a lid, two lights, one camera, two shots. */
 export function sampleDocument(): ProjectDocument {
@@ -47,6 +44,23 @@ export const sampleProject = (over: Partial<OpenProject> = {}): OpenProject => (
   id: 'sample',
   revision: 1,
   document: sampleDocument(),
+  ...over,
+});
+
+/** A finished take of the first shot. */
+export const sampleTake = (over: Partial<TakeView> = {}): TakeView => ({
+  id: 'take',
+  number: 1,
+  shot: 'one',
+  shotName: 'One',
+  state: 'done',
+  first: 1,
+  last: 4,
+  settings: defaultRenderSettings(),
+  done: [1, 2, 3, 4],
+  distinct: 4,
+  failure: '',
+  createdAt: 0,
   ...over,
 });
 

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import '@angular/compiler';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultLook } from '@zippy/core/document';

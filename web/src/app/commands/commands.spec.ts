@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';

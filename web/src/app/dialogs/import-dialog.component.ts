@@ -47,7 +47,7 @@ type Fineness = keyof typeof FINENESS;
               }[view.step]
             }}
           </p>
-          <progress [value]="view.step === 'sending' ? view.part : null" max="1"></progress>
+          <progress [attr.value]="view.step === 'sending' ? view.part : null" max="1"></progress>
           <div class="dialog-row"><button class="control" (click)="importer.stop()">Stop</button></div>
         } @else if (view.job?.summary; as summary) {
           <div class="columns">

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { TestBed } from '@angular/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { IDENTITY } from '@zippy/core/geometry';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { TestBed } from '@angular/core/testing';
 import { describe, expect, it } from 'vitest';
 import { isEmpty } from '@zippy/core/geometry';

@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { TestBed } from '@angular/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio, sampleDocument, sampleProject } from '../../testing/studioBed';

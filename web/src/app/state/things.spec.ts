@@ -1,4 +1,3 @@
-// @vitest-environment jsdom
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newMove } from '@zippy/core/document';

@@ -1,0 +1,172 @@
+import { TestBed } from '@angular/core/testing';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { defaultRecipe, newAsset } from '@zippy/core/document';
+import { mount, type Mounted } from '../../testing/mount';
+import { openStudio } from '../../testing/studioBed';
+import { Revisions } from '../dialogs/revisions';
+import { Models } from '../state/models';
+import { PickingTask } from '../state/picking';
+import type { Studio } from '../state/studio';
+import { CardComponent } from './card.component';
+
+let studio: Studio;
+let page: Mounted<CardComponent>;
+const shown = async () => {
+  await page.fixture.whenStable();
+  return page.show;
+};
+const node = (id: string) => studio.document().nodes[id]!;
+
+beforeEach(async () => {
+  vi.stubGlobal('EventSource', class {});
+  studio = openStudio();
+  page = await mount(CardComponent);
+});
+
+describe('the card', () => {
+  it('says what to do where nothing is selected', () => {
+    expect(page.host.textContent).toContain('Nothing is selected.');
+    expect(page.show.queryByLabelText('Delete')).toBeNull();
+  });
+
+  it.each([
+    ['node', 'knob', 'Knob'],
+    ['light', 'key', 'Key'],
+    ['camera', 'eye', 'Eye'],
+    ['finish', 'gold', 'Gold'],
+    ['shot', 'one', 'One'],
+  ] as const)('names a %s and renames it', async (kind, id, name) => {
+    studio.select(kind, id);
+    const title = (await shown()).getByLabelText<HTMLInputElement>('Name');
+    expect(title.value).toBe(name);
+    await page.user.clear(title);
+    await page.user.type(title, 'Other{Enter}');
+    expect((await shown()).getByLabelText<HTMLInputElement>('Name').value).toBe('Other');
+    studio.undo();
+    expect((await shown()).getByLabelText<HTMLInputElement>('Name').value).toBe(name);
+  });
+
+  it('shows of a part the finish it wears, and on how many parts that is', async () => {
+    studio.select('node', 'knob');
+    expect((await shown()).getByText('Gold · on 1 part')).toBeTruthy();
+    studio.edit('Finish', (draft) => void (draft.nodes['lid']!.finish = 'gold'));
+    expect((await shown()).getByText('Gold · on 2 parts')).toBeTruthy();
+    studio.select('node', 'shell');
+    expect((await shown()).queryByText(/Gold ·/)).toBeNull();
+  });
+
+  it('is of the last one of several, and deletes them all', async () => {
+    studio.select('node', 'knob');
+    studio.select('node', 'lid', true);
+    expect((await shown()).getByText('2 selected; the fields are of the last one.')).toBeTruthy();
+    await page.user.click(page.show.getByLabelText('Delete'));
+    expect([node('knob'), node('lid')]).toEqual([undefined, undefined]);
+    expect(node('shell')).toBeDefined();
+  });
+
+  it('changes the pace of all keys that are picked', async () => {
+    const track = 'lights/key/power';
+    for (const frame of [1, 9]) {
+      studio.goTo(frame);
+      studio.toggleKey(track);
+    }
+    studio.view({ keys: [1, 9].map((frame) => ({ path: track, frame })) });
+    expect((await shown()).getByText('2 keys')).toBeTruthy();
+    await page.user.selectOptions(page.show.getByLabelText('Pace'), 'Held');
+    expect(studio.shot()!.tracks[track]!.map(({ pace }) => pace)).toEqual(['held', 'held']);
+  });
+});
+
+describe('copies on the card', () => {
+  it('begin with a kind, are counted, change their number, and end', async () => {
+    studio.select('node', 'lid');
+    await page.user.selectOptions((await shown()).getByLabelText('Copies'), 'In a ring');
+    expect(node('lid').copies?.kind).toBe('ring');
+    const count = (await shown()).getByLabelText<HTMLInputElement>('Count');
+    await page.user.clear(count);
+    await page.user.type(count, '7{Enter}');
+    expect((await shown()).getByText('Copies · 7')).toBeTruthy();
+    await page.user.selectOptions(page.show.getByLabelText('Copies'), 'None');
+    expect(node('lid').copies).toBeNull();
+    expect((await shown()).queryByText('Make parts of their own')).toBeNull();
+  });
+
+  it('become parts of their own', async () => {
+    studio.select('node', 'lid');
+    await page.user.selectOptions((await shown()).getByLabelText('Copies'), 'In a line');
+    const before = Object.keys(studio.document().nodes).length;
+    await page.user.click((await shown()).getByText('Make parts of their own'));
+    expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
+    expect(Object.values(studio.document().nodes).every(({ copies }) => copies === null)).toBe(true);
+  });
+});
+
+describe('the turning point on the card', () => {
+  it.each([
+    ['Picked point', 'point'],
+    ['Round face', 'axis'],
+    ['Other part', 'part'],
+  ])('asks the picture for it: %s', async (label, kind) => {
+    studio.select('node', 'knob');
+    await page.user.click((await shown()).getByRole('button', { name: label }));
+    expect(TestBed.inject(PickingTask).task()?.kind).toBe(kind);
+    expect((await shown()).getByRole('button', { name: label }).getAttribute('aria-pressed')).toBe('true');
+  });
+});
+
+describe('the mesh on the card', () => {
+  const model = (over = {}) =>
+    studio.edit('Model', (draft) => {
+      draft.assets['m'] = newAsset({
+        id: 'm',
+        name: 'Box',
+        kind: 'model',
+        hash: 'a'.repeat(64),
+        sourceName: 'box.step',
+        recipe: defaultRecipe(),
+        found: { inverted: { 0: 12 }, open: { 0: 1 } },
+        ...over,
+      });
+    });
+
+  it('is not there for parts of no model', async () => {
+    studio.select('node', 'knob');
+    expect((await shown()).queryByText(/Mesh of/)).toBeNull();
+  });
+
+  it('says what was found and done, and lets each be undone', async () => {
+    model();
+    const mend = vi.spyOn(TestBed.inject(Models), 'setMend').mockResolvedValue(undefined);
+    studio.select('node', 'shell');
+    expect((await shown()).getByText('12 triangles were inside out and were turned over.')).toBeTruthy();
+    expect(page.show.getByText(/^1 edge is open/)).toBeTruthy();
+    await page.user.click(page.show.getByRole('button', { name: 'Undo' }));
+    expect(mend).toHaveBeenCalledWith(node('shell'), 'orientation', false);
+    model({ recipe: { ...defaultRecipe(), leave: { orientation: [0] } } });
+    expect((await shown()).getByText('12 triangles were inside out. Left as they came.')).toBeTruthy();
+    await page.user.click(page.show.getByRole('button', { name: 'Mend' }));
+    expect(mend).toHaveBeenLastCalledWith(node('shell'), 'orientation', true);
+    studio.select('node', 'knob');
+    expect((await shown()).getByText('Nothing was wrong with it.')).toBeTruthy();
+  });
+
+  it('cuts solids finer, and meshes not at all', async () => {
+    model();
+    const rebuild = vi.spyOn(TestBed.inject(Models), 'rebuild').mockResolvedValue(undefined);
+    studio.select('node', 'shell');
+    await page.user.selectOptions((await shown()).getByLabelText('Rounds'), 'fine');
+    expect(rebuild).toHaveBeenCalledWith(studio.document().assets['m'], expect.objectContaining({ chord: 0.02 }), 'Rounds'); // prettier-ignore
+    model({ sourceName: 'box.stl' });
+    expect((await shown()).queryByLabelText('Rounds')).toBeNull();
+  });
+
+  it('takes a new revision of its file', async () => {
+    model();
+    const bring = vi.spyOn(TestBed.inject(Revisions), 'bring').mockResolvedValue(undefined);
+    studio.select('node', 'shell');
+    await shown();
+    const file = new File(['x'], 'box-2.step');
+    await page.user.upload(page.host.querySelector<HTMLInputElement>('zr-mesh-report input[type=file]')!, file);
+    expect(bring).toHaveBeenCalledWith(studio.document().assets['m'], [file]);
+  });
+});

@@ -1,0 +1,61 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { mount, type Mounted } from '../../testing/mount';
+import { openStudio } from '../../testing/studioBed';
+import type { Studio } from '../state/studio';
+import { MotionDeskComponent } from './motion-desk.component';
+
+let studio: Studio;
+let page: Mounted<MotionDeskComponent>;
+const button = (name: string) => page.show.getByRole<HTMLButtonElement>('button', { name });
+const offered = async () => {
+  await page.fixture.whenStable();
+  return ['Turntable', 'Orbit', 'Glide', 'Fade', 'Blink'].filter((name) => !button(name).disabled);
+};
+
+beforeEach(async () => {
+  studio = openStudio();
+  page = await mount(MotionDeskComponent);
+});
+
+describe('the Motion desk', () => {
+  it('says what each move needs while nothing is selected', async () => {
+    expect(await offered()).toEqual([]);
+    expect(button('Orbit').title).toBe('Select a camera or light');
+    expect(page.host.textContent).toContain('Select a part, light or camera in the picture first.');
+  });
+
+  it.each([
+    ['node', 'knob', ['Turntable', 'Glide', 'Fade', 'Blink'], 'Knob'],
+    // A group has no glow of its own.
+    ['node', 'box', ['Turntable', 'Glide'], 'Box'],
+    ['light', 'key', ['Orbit', 'Glide', 'Fade', 'Blink'], 'Key'],
+    ['camera', 'eye', ['Orbit', 'Glide'], 'Eye'],
+    ['finish', 'gold', ['Fade', 'Blink'], 'Gold'],
+    ['shot', 'one', [], ''],
+  ] as const)('offers a %s (%s) what can act on it', async (kind, id, moves, name) => {
+    studio.select(kind, id);
+    expect(await offered()).toEqual(moves);
+    expect(page.show.getByRole('heading').textContent.trim()).toBe(`Put in motion ${name}`.trim());
+  });
+
+  it('puts what is selected in motion, and lists the moves of the shot by their beginning', async () => {
+    studio.select('finish', 'gold');
+    await page.fixture.whenStable();
+    await page.user.click(button('Fade'));
+    const [fade] = Object.values(studio.shot()!.moves);
+    expect(fade).toMatchObject({ kind: 'fade', target: 'finishes/gold/emissionPower' });
+    studio.edit('Later', (draft) => void (draft.shots['one']!.moves[fade!.id]!.start = 20));
+    studio.select('light', 'key');
+    await page.fixture.whenStable();
+    await page.user.click(button('Blink'));
+    studio.openShot('one', 1);
+    await page.fixture.whenStable();
+    const lines = [...page.host.querySelectorAll('.line')].map((line) => line.querySelector('.name')!.textContent);
+    expect(lines).toEqual(['Blink', 'Fade']);
+    await page.user.click(page.host.querySelectorAll('.line')[1]!);
+    expect(studio.primary()).toEqual({ kind: 'move', id: fade!.id });
+    studio.openShot('two');
+    await page.fixture.whenStable();
+    expect(page.host.querySelectorAll('.line')).toHaveLength(0);
+  });
+});

@@ -1,0 +1,199 @@
+import { TestBed } from '@angular/core/testing';
+import { Store } from '@ngrx/store';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Prediction } from '@zippy/core/trace';
+import { mount, type Mounted } from '../../testing/mount';
+import { openStudio, sampleTake } from '../../testing/studioBed';
+import { ServerProblem } from '../api/api';
+import type { TakeView } from '../api/types';
+import { Ask } from '../dialogs/ask';
+import { Session } from '../state/session';
+import { StudioActions } from '../state/studio.actions';
+import type { Studio } from '../state/studio';
+import { RenderDeskComponent } from './render-desk.component';
+
+const server = {
+  saveEdits: vi.fn(),
+  createTake: vi.fn(),
+  takes: vi.fn(),
+  predict: vi.fn(),
+  stopTake: vi.fn(),
+  continueTake: vi.fn(),
+  removeTake: vi.fn(),
+};
+const prediction: Prediction = {
+  frames: 48,
+  seconds: { low: 80, expected: 300, high: 7200 },
+  secondsPerFrame: { low: 2, expected: 6, high: 150 },
+  noise: { low: 0.011, expected: 0.02, high: 0.031 },
+};
+let studio: Studio;
+let page: Mounted<RenderDeskComponent>;
+const button = (name: string | RegExp) => page.show.getByRole('button', { name });
+const takes = async (...list: TakeView[]) => {
+  server.takes.mockResolvedValue(list);
+  TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: list }));
+  await page.fixture.whenStable();
+};
+async function type(label: string, text: string): Promise<void> {
+  const field = page.show.getByLabelText(label);
+  await page.user.clear(field);
+  await page.user.type(field, `${text}{Enter}`);
+  await page.fixture.whenStable();
+}
+const asked = () => server.createTake.mock.calls.map(([, shot, first, last]) => [shot, first, last]);
+
+beforeEach(async () => {
+  vi.stubGlobal('EventSource', class {});
+  for (const call of Object.values(server)) call.mockReset();
+  server.saveEdits.mockResolvedValue({ revision: 2 });
+  server.takes.mockResolvedValue([]);
+  server.createTake.mockImplementation(async (_: string, shot: string, first: number, last: number) =>
+    sampleTake({ shot, first, last, done: [], state: 'waiting' }),
+  );
+  studio = openStudio(server);
+  page = await mount(RenderDeskComponent);
+});
+
+describe('the Render desk', () => {
+  it('renders the present shot as it is set', async () => {
+    await page.user.selectOptions(page.show.getByLabelText('Ready sizes'), '1080 × 1920');
+    await type('Samples', '64.4');
+    await type('First frame', '5');
+    await type('Last frame', '900');
+    await type('Enough at noise', '2.5');
+    await type('Longest per frame', '30');
+    await page.user.click(page.show.getByLabelText('Mattes'));
+    await page.user.click(page.show.getByLabelText('Motion'));
+    await page.user.click(button('Render take'));
+    // The shot has 48 frames.
+    expect(asked()).toEqual([['one', 5, 48]]);
+    expect(server.createTake.mock.calls[0]![4]).toMatchObject({
+      width: 1080,
+      height: 1920,
+      samples: 64,
+      noiseTarget: 0.025,
+      secondsPerFrame: 30,
+      layers: ['lights', 'mattes'],
+    });
+    expect(studio.state()).toMatchObject({ shownTake: 'take', grade: 'take' });
+  });
+
+  it('saves before it renders, and says why it cannot', async () => {
+    const order: string[] = [];
+    server.saveEdits.mockImplementation(async () => (order.push('save'), { revision: 2 }));
+    server.createTake.mockImplementation(async () => {
+      order.push('take');
+      throw new ServerProblem('no-camera', 'This shot has no camera.', {});
+    });
+    studio.setProperty('Power', 'lights/key/power', 5);
+    await page.user.click(button('Render take'));
+    await vi.waitFor(() => expect(order).toEqual(['save', 'take']));
+    expect(TestBed.inject(Session).notice()).toBe('This shot has no camera.');
+  });
+
+  it('tests the first, middle and last frame, each once', async () => {
+    await page.user.click(button('Test frames'));
+    await vi.waitFor(() => expect(asked()).toEqual([1, 25, 48].map((frame) => ['one', frame, frame])));
+    server.createTake.mockClear();
+    await type('Last frame', '2');
+    await page.user.click(button('Test frames'));
+    await vi.waitFor(() => expect(asked()).toEqual([1, 2].map((frame) => ['one', frame, frame])));
+  });
+
+  it('renders the frame that is seen', async () => {
+    studio.goTo(17);
+    await page.fixture.whenStable();
+    await page.user.click(button('Still of frame 17'));
+    expect(asked()).toEqual([['one', 17, 17]]);
+  });
+
+  it('tells the time and noise of a take beforehand, for what it was asked about only', async () => {
+    server.predict.mockResolvedValue(prediction);
+    const told = () => page.host.querySelector('.told')?.textContent.replace(/\s+/g, ' ').trim();
+    await page.user.click(button('How long, how noisy?'));
+    await vi.waitFor(() => expect(told()).toBeDefined());
+    expect(told()).toBe(
+      '48 frames in about 5 min (80 s to 2.0 h), noise about 2.0 % before denoising (1.1 % to 3.1 %).',
+    );
+    await type('Samples', '128');
+    expect(told()).toBeUndefined();
+    server.predict.mockResolvedValue({ ...prediction, frames: 0 });
+    await page.user.click(button('How long, how noisy?'));
+    await vi.waitFor(() => expect(told()).toBe('Every frame of this range is there already.'));
+    // What is measured while the settings change belongs to the old ones.
+    let answer: (found: Prediction) => void = () => undefined;
+    server.predict.mockReturnValue(new Promise((resolve) => (answer = resolve)));
+    await page.user.click(button('How long, how noisy?'));
+    await vi.waitFor(() => expect(button('Measuring…')).toHaveProperty('disabled', true));
+    await type('Samples', '256');
+    answer(prediction);
+    await vi.waitFor(() => expect(button('How long, how noisy?')).toHaveProperty('disabled', false));
+    expect(told()).toBeUndefined();
+  });
+
+  it('begins with the whole of a shot when another is opened', async () => {
+    await type('First frame', '9');
+    studio.openShot('two');
+    await page.fixture.whenStable();
+    const [first, last] = ['First frame', 'Last frame'].map((label) => page.show.getByLabelText<HTMLInputElement>(label).value); // prettier-ignore
+    expect([first, last]).toEqual(['1', '24']);
+  });
+
+  it('renders the marked region, until the whole picture is asked for', async () => {
+    studio.view({ region: { left: 0.1, top: 0.2, right: 0.5, bottom: 0.6 } });
+    await page.fixture.whenStable();
+    expect(page.component.settings().region).toEqual({ left: 0.1, top: 0.2, right: 0.5, bottom: 0.6 });
+    await page.user.click(button('Whole picture'));
+    await page.fixture.whenStable();
+    expect(page.component.settings().region).toBeNull();
+  });
+});
+
+describe('takes', () => {
+  it('are listed newest first, with how far they are and what goes wrong', async () => {
+    await takes(
+      sampleTake({ id: 'a', number: 1, last: 10, done: [1, 2, 3], state: 'rendering' }),
+      sampleTake({ id: 'b', number: 2, last: 10, distinct: 4, done: [], state: 'failed', failure: 'The disk is full.' }), // prettier-ignore
+    );
+    const boxes = page.show.getAllByRole('button', { name: /^Take \d/ });
+    expect(boxes.map((box) => box.getAttribute('aria-label'))).toEqual(['Take 2', 'Take 1']);
+    expect(boxes[0]!.textContent).toContain('failed · 0 of 10 frames · 6 repeat and are traced once');
+    expect(boxes[0]!.textContent).toContain('The disk is full.');
+    expect(boxes[1]!.querySelector('progress')!.value).toBe(3);
+    expect([...boxes[1]!.querySelectorAll('button')].map((each) => each.textContent)).toEqual(['Stop', 'Put on the reel', 'Delete']); // prettier-ignore
+  });
+
+  it('are stopped, go on, and are deleted once it was asked', async () => {
+    for (const call of [server.stopTake, server.continueTake, server.removeTake]) call.mockResolvedValue(undefined);
+    await takes(sampleTake({ state: 'rendering' }));
+    await page.user.click(button('Stop'));
+    await takes(sampleTake({ state: 'stopped' }));
+    await page.user.click(button('Continue'));
+    expect([server.stopTake.mock.calls, server.continueTake.mock.calls]).toEqual([[['take']], [['take']]]);
+    const sure = vi.spyOn(TestBed.inject(Ask), 'sure').mockResolvedValueOnce(false).mockResolvedValueOnce(true);
+    await page.user.click(button('Delete'));
+    expect(server.removeTake).not.toHaveBeenCalled();
+    await page.user.click(button('Delete'));
+    expect(sure.mock.calls[0]![0]).toBe('Delete take 1?');
+    await vi.waitFor(() => expect(server.removeTake).toHaveBeenCalledWith('take'));
+    // None of that opened it.
+    expect(studio.state().shownTake).toBeNull();
+  });
+
+  it('are shown in their shot, on a frame they have, with a look of their own', async () => {
+    await takes(sampleTake({ shot: 'two', first: 5, last: 8 }));
+    studio.goTo(40);
+    await page.user.click(button('Take 1'));
+    expect(studio.state()).toMatchObject({ shot: 'two', shownTake: 'take', grade: 'take' });
+    expect(studio.frame()).toBeGreaterThanOrEqual(5);
+    expect(studio.document().takeLooks['take']).toEqual(studio.document().look);
+  });
+
+  it('are put on the reel', async () => {
+    await takes(sampleTake({ first: 5, last: 8 }));
+    await page.user.click(button('Put on the reel'));
+    expect(Object.values(studio.document().reel.clips)).toMatchObject([{ take: 'take', from: 5, to: 8 }]);
+    expect(studio.desk()).toBe('reel');
+  });
+});

@@ -1,0 +1,181 @@
+import { fireEvent } from '@testing-library/dom';
+import { TestBed } from '@angular/core/testing';
+import { Store } from '@ngrx/store';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { newMove } from '@zippy/core/document';
+import { mount, type Mounted } from '../../testing/mount';
+import { openStudio, sampleTake } from '../../testing/studioBed';
+import { ShotStills } from '../picture/shot-stills';
+import { StudioActions } from '../state/studio.actions';
+import type { Studio } from '../state/studio';
+import { StripComponent } from './strip.component';
+
+const POWER = 'lights/key/power';
+const stills = { stills: () => new Map([['one', ['data:sketch']]]) };
+let studio: Studio;
+let page: Mounted<StripComponent>;
+const drawn = () => page.fixture.whenStable();
+const frames = (path = POWER) => studio.shot()!.tracks[path]!.map(({ frame }) => frame);
+const key = (frame: number) => page.show.getByLabelText(`Key of Key power at frame ${frame}`);
+const moves = () => Object.values(studio.shot()!.moves);
+/** Where a frame lies on the page of the tests, on which the strip begins at the left edge. */
+const at = (frame: number) => ({ clientX: 176 + page.component.x()(frame) });
+
+async function open(): Promise<void> {
+  page = await mount(StripComponent);
+}
+async function withKeys(...at: number[]): Promise<void> {
+  for (const frame of at) {
+    studio.goTo(frame);
+    studio.toggleKey(POWER);
+  }
+  studio.goTo(1);
+  await open();
+}
+async function withMoves(): Promise<void> {
+  studio.edit('Moves', (draft) => {
+    for (const [id, start] of [
+      ['spin', 5],
+      ['rise', 20],
+    ] as const)
+      draft.shots['one']!.moves[id] = { ...newMove('fade', POWER, start, 10), id, name: id };
+  });
+  await open();
+}
+const block = (name: string, part = 'rect') =>
+  page.show.getByRole('button', { name: new RegExp(`^${name} of Key`) }).querySelector(part)!;
+
+beforeEach(() => {
+  vi.stubGlobal('EventSource', class {});
+  studio = openStudio({ frameUrl: (take: string, frame: number) => `/takes/${take}/${frame}` }, [{ provide: ShotStills, useValue: stills }]); // prettier-ignore
+});
+
+describe('the time strip', () => {
+  it('shows the shots with their part of the film, and opens them', async () => {
+    await open();
+    expect(page.host.textContent).toContain('3.0 s');
+    const [one, two] = [page.show.getByText('1 One'), page.show.getByText('2 Two')].map((each) => each.parentElement!);
+    expect([one!.style.flexGrow, two!.style.flexGrow]).toEqual(['48', '24']);
+    two!.getBoundingClientRect = one!.getBoundingClientRect = () => new DOMRect(100, 0, 200, 40);
+    fireEvent.click(two!, { clientX: 250 });
+    expect([studio.shotId(), studio.frame()]).toEqual(['two', 1]);
+    // In the shot that is open already, the place in it counts.
+    fireEvent.click(two!, { clientX: 200 });
+    expect(studio.frame()).toBe(12);
+    expect(studio.primary()).toEqual({ kind: 'shot', id: 'two' });
+  });
+
+  it('shows frames of the newest take of a shot that has some, else sketches', async () => {
+    await open();
+    const pictures = () => [...page.host.querySelectorAll('img')].map((img) => img.getAttribute('src'));
+    expect(pictures()).toEqual(['data:sketch']);
+    const takes = [
+      sampleTake({ id: 'old' }),
+      sampleTake({ id: 'new', last: 48, done: [1, 20, 48] }),
+      sampleTake({ id: 'none', done: [] }),
+    ];
+    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes }));
+    await drawn();
+    expect(pictures()).toEqual([1, 20, 20, 48].map((frame) => `/takes/new/${frame}`));
+  });
+
+  it('says what to do where nothing moves', async () => {
+    await open();
+    expect(page.host.textContent).toContain('Nothing moves in this shot yet.');
+  });
+
+  it('scrubs from the ruler, within the shot, and no longer plays', async () => {
+    await open();
+    studio.view({ playing: true });
+    const lanes = page.host.querySelector('.lanes')!;
+    fireEvent.pointerDown(page.host.querySelector('.ruler')!, at(12));
+    expect([studio.frame(), studio.state().playing]).toEqual([12, false]);
+    fireEvent.pointerMove(lanes, at(30));
+    fireEvent.pointerMove(lanes, { clientX: 9000 });
+    expect(studio.frame()).toBe(48);
+    fireEvent.pointerUp(lanes);
+    fireEvent.pointerMove(lanes, at(3));
+    expect(studio.frame()).toBe(48);
+  });
+});
+
+describe('keys on the strip', () => {
+  it('are dragged together, as one step to undo', async () => {
+    await withKeys(5, 10, 30);
+    const lanes = page.host.querySelector('.lanes')!;
+    fireEvent.pointerDown(key(5), at(5));
+    fireEvent.pointerUp(lanes);
+    fireEvent.pointerDown(key(10), { ...at(10), ctrlKey: true });
+    for (const frame of [12, 14, 13]) fireEvent.pointerMove(lanes, at(frame));
+    fireEvent.pointerUp(lanes);
+    expect(frames()).toEqual([8, 13, 30]);
+    expect(studio.state().keys.map(({ frame }) => frame)).toEqual([8, 13]);
+    studio.undo();
+    expect(frames()).toEqual([5, 10, 30]);
+  });
+
+  it('are moved by arrows, tenfold with Shift, and picked with Enter', async () => {
+    await withKeys(5, 30);
+    fireEvent.keyDown(key(30), { key: 'Enter' });
+    expect(studio.state().keys).toEqual([{ path: POWER, frame: 30 }]);
+    fireEvent.keyDown(key(30), { key: 'ArrowLeft' });
+    await drawn();
+    fireEvent.keyDown(key(29), { key: 'ArrowLeft', shiftKey: true });
+    expect(frames()).toEqual([5, 19]);
+    await drawn();
+    expect(key(19).classList.contains('picked')).toBe(true);
+    fireEvent.keyDown(key(19), { key: 'Home' });
+    expect(frames()).toEqual([5, 19]);
+  });
+
+  it('are copied to the playhead', async () => {
+    await withKeys(5);
+    fireEvent.keyDown(key(5), { key: ' ' });
+    studio.goTo(22);
+    await drawn();
+    await page.user.click(page.show.getByRole('button', { name: 'Copy to frame 22' }));
+    expect(frames()).toEqual([5, 22]);
+  });
+});
+
+describe('moves on the strip', () => {
+  it('are dragged together, and stretched at their end', async () => {
+    await withMoves();
+    const lanes = page.host.querySelector('.lanes')!;
+    fireEvent.pointerDown(block('spin'), at(6));
+    fireEvent.pointerUp(lanes);
+    fireEvent.pointerDown(block('rise'), { ...at(21), shiftKey: true });
+    fireEvent.pointerMove(lanes, at(25));
+    fireEvent.pointerUp(lanes);
+    expect(moves().map(({ start }) => start)).toEqual([9, 24]);
+    await drawn();
+    fireEvent.pointerDown(block('rise', '.end'), at(34));
+    fireEvent.pointerMove(lanes, at(40));
+    fireEvent.pointerUp(lanes);
+    expect(moves().map(({ length }) => length)).toEqual([10, 16]);
+    studio.undo();
+    studio.undo();
+    expect(moves().map(({ start, length }) => [start, length])).toEqual([
+      [5, 10],
+      [20, 10],
+    ]);
+  });
+
+  it('are shifted and stretched by arrows', async () => {
+    await withMoves();
+    const spin = () => page.show.getByRole('button', { name: /^spin of Key/ });
+    fireEvent.keyDown(spin(), { key: 'ArrowRight' });
+    await drawn();
+    fireEvent.keyDown(spin(), { key: 'ArrowRight', altKey: true });
+    expect(moves()[0]).toMatchObject({ start: 6, length: 11 });
+    expect(studio.primary()).toEqual({ kind: 'move', id: 'spin' });
+  });
+
+  it('do not reach beyond the end of the shot', async () => {
+    await withMoves();
+    studio.edit('Long', (draft) => void (draft.shots['one']!.moves['rise']!.length = 5000));
+    await drawn();
+    const right = page.component.x()(20) + Number(block('rise').getAttribute('width'));
+    expect(right).toBeLessThanOrEqual(page.component.x()(48.5) + 1e-6);
+  });
+});
