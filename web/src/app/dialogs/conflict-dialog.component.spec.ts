@@ -20,7 +20,9 @@ describe('the dialog of two windows', () => {
     const { fixture, show, user } = await mount(ConflictDialogComponent);
     expect(show.queryByRole('alertdialog')).toBeNull();
     studio.setProperty('Power', 'lights/key/power', 5);
-    TestBed.inject(Store).dispatch(StudioActions.conflictMet({ conflict: { document: sampleDocument(), revision: 7 } }));
+    TestBed.inject(Store).dispatch(
+      StudioActions.conflictMet({ conflict: { document: sampleDocument(), revision: 7 } }),
+    );
     await fixture.whenStable();
     const session = TestBed.inject(Session);
     const merge = vi.spyOn(session, 'mergeConflict').mockReturnValue(undefined);

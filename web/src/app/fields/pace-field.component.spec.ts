@@ -31,10 +31,7 @@ describe('a pace', () => {
     fireEvent.keyDown(arriving, { key: 'ArrowUp' });
     fireEvent.keyDown(show.getByLabelText('Leaving handle'), { key: 'ArrowLeft' });
     fireEvent.keyDown(arriving, { key: 'x' });
-    expect(changed.map(({ pace }) => pace)).toEqual([
-      { curve: [0.3, 0, 0.7, 1.02] },
-      { curve: [0.28, 0, 0.7, 1] },
-    ]);
+    expect(changed.map(({ pace }) => pace)).toEqual([{ curve: [0.3, 0, 0.7, 1.02] }, { curve: [0.28, 0, 0.7, 1] }]);
   });
 
   it('has handles that are dragged as one gesture, never outside the time or far beyond both values', async () => {
@@ -48,10 +45,7 @@ describe('a pace', () => {
     fireEvent.pointerMove(drawing, at(-3, 9));
     fireEvent.pointerUp(drawing);
     fireEvent.pointerMove(drawing, at(0.9, 0.9));
-    expect(changed.map(({ pace }) => pace)).toEqual([
-      { curve: [0.5, 0.25, 0.7, 1] },
-      { curve: [0, 1.4, 0.7, 1] },
-    ]);
+    expect(changed.map(({ pace }) => pace)).toEqual([{ curve: [0.5, 0.25, 0.7, 1] }, { curve: [0, 1.4, 0.7, 1] }]);
     expect(changed[0]!.gesture).toBe(changed[1]!.gesture);
     expect(host.querySelector('.curve')!.getAttribute('d')).toMatch(/^M14,/);
   });

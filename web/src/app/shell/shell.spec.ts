@@ -78,9 +78,13 @@ describe('the header', () => {
     const session = TestBed.inject(Session);
     const open = vi.spyOn(session, 'open').mockResolvedValue(undefined);
     const back = vi.spyOn(session, 'restoreVersion').mockResolvedValue(undefined);
-    await (await menu())('Lantern');
+    await (
+      await menu()
+    )('Lantern');
     expect(open).toHaveBeenCalledWith('other');
-    await (await menu())('Go back to "Client look"');
+    await (
+      await menu()
+    )('Go back to "Client look"');
     expect(back).toHaveBeenCalledWith('v1');
   });
 
@@ -96,16 +100,22 @@ describe('the header', () => {
     server.keepVersion.mockImplementation(async (_: string, name: string) => void order.push(name));
     studio.setProperty('Power', 'lights/key/power', 5);
     vi.spyOn(TestBed.inject(Ask), 'name').mockResolvedValue('Warm');
-    await (await menu())('Keep this state as a version');
+    await (
+      await menu()
+    )('Keep this state as a version');
     await vi.waitFor(() => expect(order).toEqual(['save', 'Warm']));
   });
 
   it('deletes a project only after it was asked', async () => {
     const remove = vi.spyOn(TestBed.inject(Session), 'removeProject').mockResolvedValue(undefined);
     const sure = vi.spyOn(TestBed.inject(Ask), 'sure').mockResolvedValueOnce(false).mockResolvedValueOnce(true);
-    await (await menu())('Delete this project');
+    await (
+      await menu()
+    )('Delete this project');
     expect(remove).not.toHaveBeenCalled();
-    await (await menu())('Delete this project');
+    await (
+      await menu()
+    )('Delete this project');
     await vi.waitFor(() => expect(remove).toHaveBeenCalledTimes(1));
     expect(sure.mock.calls[0]![0]).toBe('Delete "Sample"?');
   });

@@ -71,6 +71,25 @@ describe('autosave', () => {
     expect(localStorage.length).toBe(0);
   });
 
+  it('is over only when a save on its way has arrived, and all that was edited since', async () => {
+    const answers: ((value: { revision: number }) => void)[] = [];
+    server.saveEdits.mockImplementation(() => new Promise((resolve) => answers.push(resolve)));
+    studio.setProperty('Power', power, 1);
+    await later();
+    studio.setProperty('Power', power, 2);
+    let saved = 0;
+    for (let k = 0; k < 2; k++) void session.save().then(() => saved++);
+    await later(100);
+    expect([answers.length, saved]).toEqual([1, 0]);
+    answers[0]!({ revision: 2 });
+    await later(100);
+    expect([answers.length, saved]).toEqual([2, 0]);
+    answers[1]!({ revision: 3 });
+    await later(100);
+    expect([answers.length, saved]).toEqual([2, 2]);
+    expect(studio.state()).toMatchObject({ saved: 'saved', revision: 3 });
+  });
+
   it('sends what was edited during a save in the next one', async () => {
     let answer!: (value: { revision: number }) => void;
     server.saveEdits.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));

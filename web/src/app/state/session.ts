@@ -1,4 +1,4 @@
-import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { applyDocumentPatches, newId, type DocumentPatch, type ProjectDocument } from '@zippy/core/document';
 import { Api, ServerLost, ServerProblem } from '../api/api';
@@ -17,7 +17,7 @@ export class Session {
   private readonly state = this.store.selectSignal(({ studio }) => studio);
   /** Names this window to the server, so that it does not hear of its own edits. */
   private readonly window = newId();
-  private saving = false;
+  private saving: Promise<void> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly listeners = new Set<(event: ServerEvent) => void>();
 
@@ -30,6 +30,7 @@ export class Session {
       if (unsaved.length > 0 && saved !== 'conflict') untracked(() => this.saveSoon(SAVE_DELAY));
     });
     this.listen();
+    inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
     addEventListener('beforeunload', (event) => {
       if (this.state().unsaved.length > 0) event.preventDefault();
     });
@@ -116,10 +117,21 @@ export class Session {
 
   /** Sends what is unsaved now. */
   async save(): Promise<void> {
+    // What was edited while a save is on its way goes with the next one.
+    while (this.saving) await this.saving;
     clearTimeout(this.timer);
+    this.saving = this.sendEdits();
+    try {
+      await this.saving;
+    } finally {
+      this.saving = null;
+    }
+    if (this.state().unsaved.length > 0 && this.state().saved === 'waiting') this.saveSoon(SAVE_DELAY);
+  }
+
+  private async sendEdits(): Promise<void> {
     const { project, revision, unsaved, saved } = this.state();
-    if (!project || this.saving || unsaved.length === 0 || saved === 'conflict') return;
-    this.saving = true;
+    if (!project || unsaved.length === 0 || saved === 'conflict') return;
     keep(project, unsaved);
     try {
       const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
@@ -139,10 +151,7 @@ export class Session {
         keep(project, []);
         await this.open(project);
       }
-    } finally {
-      this.saving = false;
     }
-    if (this.state().unsaved.length > 0 && this.state().saved === 'waiting') this.saveSoon(SAVE_DELAY);
   }
 
   tell(error: unknown): void {
