@@ -74,17 +74,34 @@ export function sidesAgree(corners: Uint32Array, across: Int32Array): boolean {
   return true;
 }
 
+/** Regions of triangles: that of each one, numbered by its first triangle, and how many there are. */
+export interface Regions {
+  regions: Uint32Array;
+  count: number;
+}
+
 /**
  * Numbers the regions of triangles that hang together over sides that two share.
- * @returns region of each triangle, numbered by its first one, and how many there are
+ * @param parts smaller regions that are known to hang together, which are then joined instead of triangles
  */
-export function regions(across: Int32Array): { regions: Uint32Array; count: number } {
-  const sets = new DisjointSets(across.length / 3);
+export function regions(across: Int32Array, parts?: Regions): Regions {
+  const sets = new DisjointSets(parts ? parts.count : across.length / 3);
+  let joined = false;
   for (let side = 0; side < across.length; side++) {
     const other = across[side]!;
-    if (other > side) sets.join((side / 3) | 0, (other / 3) | 0);
+    if (other <= side) continue;
+    const triangle = (side / 3) | 0;
+    const next = (other / 3) | 0;
+    if (!parts) sets.join(triangle, next);
+    else if (parts.regions[triangle] !== parts.regions[next]) {
+      sets.join(parts.regions[triangle]!, parts.regions[next]!);
+      joined = true;
+    }
   }
-  return sets.number();
+  if (!parts) return sets.number();
+  if (!joined) return parts;
+  const { regions: numbers, count } = sets.number();
+  return { regions: parts.regions.map((part) => numbers[part]!), count };
 }
 
 /** Sets of whole numbers from 0 that are joined step by step (Tarjan and van Leeuwen 1984, with path halving). */
@@ -114,7 +131,7 @@ export class DisjointSets {
   }
 
   /** The number of each one's set, counted by their least members. */
-  number(): { regions: Uint32Array; count: number } {
+  number(): Regions {
     const regions = new Uint32Array(this.parent.length);
     let count = 0;
     for (let k = 0; k < regions.length; k++) {
@@ -140,7 +157,7 @@ export function trianglesOfRegions(regions: Uint32Array, count: number): { list:
  * Loose shells: triangles that hang together over shared places, crowded edges and touching corners included.
  * @returns shell of each triangle, numbered by its first one, and how many there are
  */
-export function shells(corners: Uint32Array, places: number): { regions: Uint32Array; count: number } {
+export function shells(corners: Uint32Array, places: number): Regions {
   const sets = new DisjointSets(places);
   for (let at = 0; at < corners.length; at += 3) {
     sets.join(corners[at]!, corners[at + 1]!);

@@ -1,4 +1,4 @@
-import { DisjointSets } from './adjacency';
+import { DisjointSets, type Regions } from './adjacency';
 
 /** Unit normals of triangles, xyz; nothing where a triangle has no area. */
 export function faceNormals(positions: Float32Array, indices: Uint32Array): Float32Array {
@@ -31,14 +31,17 @@ const dotOf = (n: Float32Array, a: number, b: number): number =>
   n[a * 3]! * n[b * 3]! + n[a * 3 + 1]! * n[b * 3 + 1]! + n[a * 3 + 2]! * n[b * 3 + 2]!;
 
 /**
- * Numbers the faces of a mesh: regions of triangles that no crease divides.
+ * Numbers the faces of a mesh: regions of triangles that no crease divides. Neighbours that face opposite ways are taken as if they
+ * agreed.
+ * @param corners places of the triangles' corners, as welded
  * @param crease radians between neighbouring triangles from which their common side is a crease
  */
 export function creaseFaces(
   faceNormal: Float32Array,
+  corners: Uint32Array,
   across: Int32Array,
   crease: number,
-): { regions: Uint32Array; count: number } {
+): Regions {
   const least = Math.cos(crease);
   const sets = new DisjointSets(across.length / 3);
   for (let side = 0; side < across.length; side++) {
@@ -46,7 +49,8 @@ export function creaseFaces(
     if (other < side) continue;
     const triangle = (side / 3) | 0;
     const next = (other / 3) | 0;
-    if (dotOf(faceNormal, triangle, next) >= least) sets.join(triangle, next);
+    const along = dotOf(faceNormal, triangle, next);
+    if ((corners[side] === corners[other] ? -along : along) >= least) sets.join(triangle, next);
   }
   return sets.number();
 }

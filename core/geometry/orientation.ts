@@ -1,4 +1,4 @@
-import { regions, sidesAgree, trianglesOfRegions } from './adjacency';
+import { regions, sidesAgree, trianglesOfRegions, type Regions } from './adjacency';
 import { MeshRays } from './meshRays';
 import { cross, frameAlong, normalize, scale, subtract, type Vector } from './vector';
 
@@ -24,34 +24,31 @@ const MARGIN = 1.3;
  * side from which more rays get away is the outer one; where both see as much, it stays as it is.
  * @param indices three vertices a triangle
  * @param across what lies across each side, by welded places
+ * @param shells regions of triangles that hang together over their sides
  */
 export function findOrientation(
   positions: Float32Array,
   indices: Uint32Array,
   corners: Uint32Array,
   across: Int32Array,
+  shells: Regions = regions(across),
 ): Orientation {
   const triangles = indices.length / 3;
   const turned = new Uint8Array(triangles);
-  if (!sidesAgree(corners, across)) agreeWithNeighbours(corners, across, turned);
-  const { regions: region, count } = regions(across);
-  const turnedOf = new Uint32Array(count);
+  const { regions: region, count } = shells;
+  let mixed = 0;
+  if (!sidesAgree(corners, across)) {
+    agreeWithNeighbours(corners, across, turned);
+    mixed = turnTheFewer(turned, shells);
+  }
   const size = new Uint32Array(count);
   const closed = new Uint8Array(count).fill(1);
   const volume = new Float64Array(count);
   const reach = new Float64Array(count);
   for (let t = 0; t < triangles; t++) {
     const of = region[t]!;
-    turnedOf[of]! += turned[t]!;
     size[of]!++;
-    if (across[t * 3]! < 0 || across[t * 3 + 1]! < 0 || across[t * 3 + 2]! < 0) closed[of] = 0;
-  }
-  // Whichever way most of a shell's triangles were is taken for its way.
-  let mixed = 0;
-  for (let of = 0; of < count; of++) mixed += Math.min(turnedOf[of]!, size[of]! - turnedOf[of]!);
-  for (let t = 0; t < triangles; t++) {
-    const of = region[t]!;
-    if (turnedOf[of]! * 2 > size[of]!) turned[t]! ^= 1;
+    if ((across[t * 3]! | across[t * 3 + 1]! | across[t * 3 + 2]!) < 0) closed[of] = 0;
     const part = volumeOf(positions, indices, t) * (turned[t] ? -1 : 1);
     volume[of]! += part;
     reach[of]! += Math.abs(part);
@@ -82,6 +79,20 @@ export function findOrientation(
     inverted++;
   }
   return { turned, mixed, inverted };
+}
+
+/** Takes whichever way most of a shell's triangles were for its way. @returns how many were otherwise */
+function turnTheFewer(turned: Uint8Array, { regions: region, count }: Regions): number {
+  const turnedOf = new Uint32Array(count);
+  const size = new Uint32Array(count);
+  for (let t = 0; t < turned.length; t++) {
+    turnedOf[region[t]!]! += turned[t]!;
+    size[region[t]!]!++;
+  }
+  let mixed = 0;
+  for (let of = 0; of < count; of++) mixed += Math.min(turnedOf[of]!, size[of]! - turnedOf[of]!);
+  for (let t = 0; t < turned.length; t++) if (turnedOf[region[t]!]! * 2 > size[region[t]!]!) turned[t]! ^= 1;
+  return mixed;
 }
 
 /** Marks triangles so that, once those are turned, neighbours pass their common sides in opposite directions. */

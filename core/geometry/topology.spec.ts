@@ -235,7 +235,7 @@ describe('creases', () => {
   it('leave a crate its six faces with flat normals, and a ball one with round ones', () => {
     const box = topology(crate());
     const planes = faceNormals(crate().positions, box.indices);
-    expect(creaseFaces(planes, box.across, 0.5).count).toBe(6);
+    expect(creaseFaces(planes, box.corners, box.across, 0.5).count).toBe(6);
     const flat = creaseNormals(crate().positions, box.indices, box.corners, box.count, 0.5);
     expect(flat.positions.length / 3).toBe(24);
     flat.indices.forEach((vertex, at) => {
@@ -245,7 +245,7 @@ describe('creases', () => {
     });
     const round = topology(ball());
     const smooth = creaseNormals(ball().positions, round.indices, round.corners, round.count, 0.6);
-    expect(creaseFaces(faceNormals(ball().positions, round.indices), round.across, 0.6).count).toBe(1);
+    expect(creaseFaces(faceNormals(ball().positions, round.indices), round.corners, round.across, 0.6).count).toBe(1);
     for (let vertex = 0; vertex < smooth.normals.length; vertex += 3) {
       const along = [0, 1, 2].reduce(
         (sum, k) => sum + (smooth.normals[vertex + k]! * smooth.positions[vertex + k]!) / 10,

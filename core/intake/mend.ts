@@ -9,8 +9,10 @@ import {
   findOrientation,
   isEmpty,
   OPEN,
+  regions,
   shells,
   weldPositions,
+  type Regions,
   type TriangleMesh,
 } from '../geometry';
 
@@ -86,30 +88,35 @@ function mendSurface(
   findings: Findings,
 ): { mesh: TriangleMesh; findings: Findings } {
   let mesh = source;
-  const box = boundsOfPositions(mesh.positions);
-  const extent = isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!));
-  const welded = weldPositions(mesh.positions, extent * WELD);
-  const { count } = welded;
-  const vertices = welded.places.length;
-  let places: Uint32Array | null = welded.places;
-  if (mesh.normals.length === 0 && !mesh.uvs && !leave.has('weld')) {
+  const vertices = mesh.positions.length / 3;
+  const bare = mesh.normals.length === 0 && !mesh.uvs;
+  // A surface whose sides all meet needs no welding, and that is told soonest from the sides.
+  let sides = bare ? sidesOf(mesh.indices) : null;
+  const welded = sides?.open === 0 ? null : weldPositions(mesh.positions, extentOf(mesh) * WELD);
+  const count = welded ? welded.count : vertices;
+  let places = welded && count < vertices ? welded.places : null;
+  if (places && bare && !leave.has('weld')) {
     // Loose triangles become one surface; vertices with coordinates of their own stay apart.
-    mesh = { ...mesh, positions: welded.positions, indices: placesOf(mesh.indices, places) };
+    mesh = { ...mesh, positions: welded!.positions, indices: placesOf(mesh.indices, places) };
     places = null;
+    sides = null;
   }
   let corners = places ? placesOf(mesh.indices, places) : mesh.indices;
-  let across = acrossSides(corners);
-  const twice = findTwice(corners, across);
+  if (places || !sides) sides = sidesOf(corners);
+  const twice = findTwice(corners, sides.across);
   if (twice.count > 0) {
     findings.duplicates = twice.count;
     if (!leave.has('duplicates')) {
       mesh = keepTriangles(mesh, (t) => twice.marks[t] === 0);
       corners = places ? placesOf(mesh.indices, places) : mesh.indices;
-      across = acrossSides(corners);
+      sides = sidesOf(corners);
     }
   }
-  for (let side = 0; side < across.length; side++) if (across[side] === OPEN) findings.open++;
-  const found = findOrientation(mesh.positions, mesh.indices, corners, across);
+  const { across } = sides;
+  findings.open = sides.open;
+  const planes = faceNormals(mesh.positions, mesh.indices);
+  const creased = mesh.faces ? undefined : creaseFaces(planes, corners, across, crease);
+  const found = findOrientation(mesh.positions, mesh.indices, corners, across, regions(across, creased));
   findings.mixed = found.mixed;
   findings.inverted = found.inverted;
   if (!leave.has('orientation') && found.mixed + found.inverted > 0) {
@@ -119,9 +126,9 @@ function mendSurface(
     if (places) turnOver(corners, found.turned);
     else corners = mesh.indices;
     turnSides(across, found.turned);
+    turnPlanes(planes, found.turned);
   }
-  const planes = faceNormals(mesh.positions, mesh.indices);
-  const faces = mesh.faces ?? facesOf(planes, across, corners, count, crease);
+  const faces = mesh.faces ?? fewFaces(creased!, corners, count);
   const given = mesh.normals.length > 0;
   const judged = given ? judgeNormals(mesh, planes, leave.has('orientation') ? null : found.turned) : null;
   findings.normals = judged ? judged.against + judged.missing : 0;
@@ -131,7 +138,7 @@ function mendSurface(
     if (leave.has('weld')) {
       mesh = looseTriangles(mesh);
       corners = mesh.indices;
-    } else if (places && !mesh.uvs) mesh = { ...mesh, positions: welded.positions, indices: corners };
+    } else if (places && !mesh.uvs) mesh = { ...mesh, positions: welded!.positions, indices: corners };
     const made = creaseNormals(
       mesh.positions,
       mesh.indices,
@@ -146,7 +153,8 @@ function mendSurface(
       findings,
     };
   }
-  const alike = mergeAlike(mesh, welded.places, count);
+  if (!places) return { mesh: { ...mesh, faces }, findings };
+  const alike = mergeAlike(mesh, places, count);
   findings.unwelded = mesh.positions.length / 3 - alike.sources.length;
   if (leave.has('weld') || findings.unwelded === 0) return { mesh: { ...mesh, faces }, findings };
   return {
@@ -288,16 +296,30 @@ function turnSides(across: Int32Array, turned: Uint8Array): void {
   }
 }
 
-function facesOf(
-  planes: Float32Array,
-  across: Int32Array,
-  corners: Uint32Array,
-  places: number,
-  crease: number,
-): Uint32Array {
-  const { regions, count } = creaseFaces(planes, across, crease);
+function turnPlanes(planes: Float32Array, turned: Uint8Array): void {
+  for (let t = 0; t < turned.length; t++) {
+    if (!turned[t]) continue;
+    for (let k = t * 3; k < t * 3 + 3; k++) planes[k] = -planes[k]!;
+  }
+}
+
+function fewFaces({ regions, count }: Regions, corners: Uint32Array, places: number): Uint32Array {
   const many = count > MOST_FACES.count && count > MOST_FACES.share * regions.length;
   return many ? shells(corners, places).regions : regions;
+}
+
+/** What lies across each side, and how many sides have nothing across. */
+function sidesOf(corners: Uint32Array): { across: Int32Array; open: number } {
+  const across = acrossSides(corners);
+  let open = 0;
+  for (let side = 0; side < across.length; side++) if (across[side] === OPEN) open++;
+  return { across, open };
+}
+
+/** The longest side of a mesh's box. */
+function extentOf({ positions }: TriangleMesh): number {
+  const box = boundsOfPositions(positions);
+  return isEmpty(box) ? 0 : Math.max(...box.high.map((v, k) => v - box.low[k]!));
 }
 
 /**

@@ -28,11 +28,13 @@ import { FINISH_DRAG } from '../desks/finish-desk.component';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../shell/icon.component';
 import { PickingTask, type Picking } from '../state/picking';
+import { Playback } from '../state/playback';
 import { SceneBounds } from '../state/scene-bounds';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { Watching } from '../state/watching';
+import { DragBox } from './drag-box';
 import { MeshLibrary } from './mesh-library';
 import { MirrorBallComponent } from './mirror-ball.component';
 import { TracedComponent } from './traced/traced.component';
@@ -107,7 +109,7 @@ export class PictureComponent {
   });
   /** Dragging marks a region now. */
   readonly marking = signal(false);
-  private markedFrom: { x: number; y: number } | null = null;
+  private readonly regionDrag = new DragBox();
   /** The marked region in pixels of the area. */
   readonly regionBox = computed(() => {
     const region = this.region();
@@ -221,6 +223,8 @@ export class PictureComponent {
   });
 
   constructor() {
+    // The playhead moves wherever a picture is there to show it.
+    inject(Playback);
     afterNextRender(() => void this.start());
     effect(() => {
       const stage = this.stage();
@@ -267,7 +271,6 @@ export class PictureComponent {
       this.importer.placed.set(null);
       this.stage()!.frameBox(box, VIEWS[5]!.from);
     });
-    this.playWhilePlaying();
   }
 
   dragWipe(event: PointerEvent): void {
@@ -290,30 +293,12 @@ export class PictureComponent {
   }
 
   dragRegion(event: PointerEvent): void {
-    const box = this.area().nativeElement.getBoundingClientRect();
-    const { left, top, width, height } = this.mask();
-    const unit = (v: number) => Math.min(1, Math.max(0, v));
-    const at = {
-      x: unit((event.clientX - box.left - left) / width),
-      y: unit((event.clientY - box.top - top) / height),
-    };
-    if (event.type === 'pointerdown') {
-      this.markedFrom = at;
-      (event.target as HTMLElement).setPointerCapture(event.pointerId);
-      return;
-    }
-    const from = this.markedFrom;
-    if (!from) return;
-    if (event.type === 'pointerup') {
-      this.markedFrom = null;
-      this.marking.set(false);
-    }
-    const region = {
-      left: Math.min(from.x, at.x),
-      top: Math.min(from.y, at.y),
-      right: Math.max(from.x, at.x),
-      bottom: Math.max(from.y, at.y),
-    };
+    const area = this.area().nativeElement.getBoundingClientRect();
+    const mask = this.mask();
+    const box = this.regionDrag.follow(event, { ...mask, left: area.left + mask.left, top: area.top + mask.top });
+    if (!box) return;
+    const { ended, ...region } = box;
+    if (ended) this.marking.set(false);
     const marked = region.right - region.left > 0.01 && region.bottom - region.top > 0.01;
     this.studio.view({ region: marked ? region : null });
   }
@@ -413,29 +398,31 @@ export class PictureComponent {
   /** Dragging selects what lies within a box now. */
   readonly boxing = signal(false);
   readonly box = signal<{ left: number; top: number; width: number; height: number } | null>(null);
-  private boxedFrom: { x: number; y: number } | null = null;
+  private readonly boxDrag = new DragBox();
 
   dragBox(event: PointerEvent): void {
     const area = this.area().nativeElement.getBoundingClientRect();
-    const at = { x: event.clientX - area.left, y: event.clientY - area.top };
-    if (event.type === 'pointerdown') {
-      this.boxedFrom = at;
-      (event.target as HTMLElement).setPointerCapture(event.pointerId);
-      return;
-    }
-    const from = this.boxedFrom;
-    if (!from) return;
-    const [left, top] = [Math.min(from.x, at.x), Math.min(from.y, at.y)];
-    const [width, height] = [Math.abs(at.x - from.x), Math.abs(at.y - from.y)];
-    this.box.set({ left, top, width, height });
-    if (event.type !== 'pointerup') return;
-    this.boxedFrom = null;
+    const box = this.boxDrag.follow(event, area);
+    if (!box) return;
+    const { left, top, right, bottom, ended } = box;
+    this.box.set({
+      left: left * area.width,
+      top: top * area.height,
+      width: (right - left) * area.width,
+      height: (bottom - top) * area.height,
+    });
+    if (!ended) return;
     this.box.set(null);
     this.boxing.set(false);
-    const found = this.stage()?.within(left / area.width, top / area.height, (left + width) / area.width, (top + height) / area.height) ?? []; // prettier-ignore
+    const found = this.stage()?.within(left, top, right, bottom) ?? [];
     const more = event.ctrlKey || event.shiftKey ? this.studio.selection().filter(({ kind, id }) => kind === 'node' && !found.includes(id)) : []; // prettier-ignore
     this.studio.view({ selection: [...more, ...found.map((id) => ({ kind: 'node' as const, id }))], keys: [] });
-    this.took.set(found.length === 1 ? '1 part selected' : `${found.length} parts selected`);
+    this.say(found.length === 1 ? '1 part selected' : `${found.length} parts selected`);
+  }
+
+  /** Says for a moment what was done. */
+  private say(text: string): void {
+    this.took.set(text);
     setTimeout(() => this.took.set(null), 1800);
   }
 
@@ -456,8 +443,7 @@ export class PictureComponent {
     this.things.wear([hit.node], JSON.parse(data) as string | Partial<Finish>);
     this.studio.select('node', hit.node);
     const part = this.studio.document().nodes[hit.node]!;
-    this.took.set(`${part.name} wears ${this.studio.document().finishes[part.finish!]!.name}`);
-    setTimeout(() => this.took.set(null), 1800);
+    this.say(`${part.name} wears ${this.studio.document().finishes[part.finish!]!.name}`);
   }
 
   leaveDrag(): void {
@@ -471,8 +457,7 @@ export class PictureComponent {
     const length = Math.hypot(...axis) || 1;
     const distance = point.reduce((sum, v, k) => sum + ((v - position[k]!) * axis[k]!) / length, 0);
     this.studio.setProperty('Sharp here', `cameras/${id}/focusDistance`, Math.max(1, Math.round(distance * 10) / 10));
-    this.took.set(`Sharp at ${Math.round(distance)} mm`);
-    setTimeout(() => this.took.set(null), 1800);
+    this.say(`Sharp at ${Math.round(distance)} mm`);
   }
 
   private pickAt = (event: MouseEvent): Pick | null => this.picksAt(event)[0] ?? null;
@@ -589,27 +574,5 @@ export class PictureComponent {
     const { state, grip, gesture } = this.held;
     if (this.gripMode() === 'turn') this.studio.setProperties('Turn', turned(state, grip, drag.turn), gesture);
     else this.studio.setProperties('Move', carried(state, grip, drag.by), gesture);
-  }
-
-  private playWhilePlaying(): void {
-    let last = 0;
-    const tick = (now: number) => {
-      if (!untracked(() => this.studio.state().playing)) return;
-      const { numerator, denominator } = this.studio.document().frameRate;
-      const due = Math.floor(((now - last) * numerator) / denominator / 1000);
-      if (due > 0) {
-        last = now;
-        const length = this.studio.shot()?.length ?? 1;
-        // Pictures that come late are left out: the playhead keeps the film's time.
-        this.studio.view({ frame: ((this.studio.frame() - 1 + due) % length) + 1 });
-      }
-      requestAnimationFrame(tick);
-    };
-    const playing = computed(() => this.studio.state().playing);
-    effect(() => {
-      if (!playing()) return;
-      last = performance.now();
-      requestAnimationFrame(tick);
-    });
   }
 }
