@@ -13,6 +13,7 @@ import {
   OPEN,
   pickFaces,
   PlaceTable,
+  regions,
   sidesAgree,
   trianglesOfRegions,
   shells,
@@ -253,6 +254,19 @@ describe('creases', () => {
       );
       expect(along).toBeGreaterThan(0.995);
     }
+  });
+
+  it('are the same whichever way triangles face, and faces hang together as one shell', () => {
+    const { indices, corners, across } = topology(crate());
+    const third = (list: Uint32Array) => turn(list, (t) => t % 3 === 1);
+    const mixed = third(corners);
+    const faces = creaseFaces(faceNormals(crate().positions, third(indices)), mixed, acrossSides(mixed), 0.5);
+    expect(faces.count).toBe(6);
+    expect(faces.regions).toEqual(creaseFaces(faceNormals(crate().positions, indices), corners, across, 0.5).regions);
+    expect(regions(across, faces)).toEqual(regions(across));
+    const two = topology(joinMeshes([crate(), moved(crate(), 90)]));
+    const parts = creaseFaces(new Float32Array(two.corners.length).fill(1), two.corners, two.across, 0.5);
+    expect([parts.count, regions(two.across, parts)]).toEqual([2, parts]);
   });
 
   it('give each side of a folded sheet its own normals at the fold, and leave out vertices that nothing uses', () => {

@@ -1,7 +1,7 @@
 import { BoxGeometry, SphereGeometry, type BufferGeometry } from 'three';
 import { describe, expect, it } from 'vitest';
 import { defaultRecipe, type Mend } from '../document';
-import { IDENTITY, joinMeshes, transformMesh, type TriangleMesh } from '../geometry';
+import { IDENTITY, joinMeshes, transformMesh, weldPositions, type TriangleMesh } from '../geometry';
 import { mendMesh, mendModel, mergeModel, triangleCount, type Model } from './index';
 
 const mend = (mesh: TriangleMesh, leave: Mend[] = [], exact = false) =>
@@ -26,6 +26,15 @@ function meshOf(geometry: BufferGeometry): TriangleMesh {
     indices: new Uint32Array(geometry.getIndex()!.array),
   };
 }
+/** A mesh of which no two triangles share a vertex. */
+const gatherTriangles = ({ positions, indices }: TriangleMesh): TriangleMesh => ({
+  positions: Float32Array.from(
+    { length: indices.length * 3 },
+    (_, k) => positions[indices[(k / 3) | 0]! * 3 + (k % 3)]!,
+  ),
+  normals: new Float32Array(),
+  indices: indices.map((_, k) => k),
+});
 const crate = () => meshOf(new BoxGeometry(10, 20, 30));
 const turned = (mesh: TriangleMesh): TriangleMesh => ({
   ...mesh,
@@ -49,6 +58,23 @@ describe('mending', () => {
     expect(mesh.positions).toEqual(crate().positions);
     expect(mesh.indices).toEqual(crate().indices);
     expect(new Set(mesh.faces).size).toBe(6);
+  });
+
+  it('leaves closed shells apart that touch, and joins loose triangles', () => {
+    const closed = (): TriangleMesh => {
+      const { positions, indices } = crate();
+      const { places, positions: joined } = weldPositions(positions);
+      return { positions: joined, normals: new Float32Array(), indices: indices.map((vertex) => places[vertex]!) };
+    };
+    // One on the other: the triangles between them are there twice only if their corners are taken for the same.
+    const stack = joinMeshes([closed(), transformMesh(closed(), [1, 0, 0, 0, 0, 1, 0, 20, 0, 0, 1, 0])]);
+    const { mesh, findings } = mend({ ...stack, normals: new Float32Array() });
+    expect(findings).toEqual(nothing);
+    expect(mesh.indices).toHaveLength(stack.indices.length);
+    const loose = gatherTriangles(closed());
+    const made = mend(loose);
+    expect(made.findings).toEqual({ ...nothing, unwelded: 36 - 8 });
+    expect(made.mesh.positions).toHaveLength(24 * 3);
   });
 
   it('takes out triangles that name missing or infinite corners or have no area, whatever is left undone', () => {

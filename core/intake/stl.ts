@@ -68,8 +68,7 @@ function readBinary(bytes: Uint8Array<ArrayBuffer>, label: string, notes: string
         if (view.getInt32(other, true) !== x || view.getInt32(other + 4, true) !== y) continue;
         if (view.getInt32(other + 8, true) === z) break;
       }
-      indices[triangle * 3 + corner] =
-        before >= 0 ? indices[triangle * 3 - 3 + before]! : table.placeOfBits(x, y, z);
+      indices[triangle * 3 + corner] = before >= 0 ? indices[triangle * 3 - 3 + before]! : table.placeOfBits(x, y, z);
     }
   }
   return joinedSolid(label, table, indices);

@@ -1,7 +1,11 @@
 import { type OutputRef, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { within, type BoundFunctions, type queries } from '@testing-library/dom';
+import { configure, within, type BoundFunctions, type queries } from '@testing-library/dom';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
+import { vi } from 'vitest';
+
+// Without styles nothing is hidden by them, and looking for that takes most of the time.
+configure({ defaultHidden: true });
 
 /** A component on the page, as its user meets it. */
 export interface Mounted<C> {
@@ -38,3 +42,6 @@ export async function mount<C>(
   const host = fixture.nativeElement as HTMLElement;
   return { fixture, component: fixture.componentInstance, host, show: within(host), user: userEvent.setup() };
 }
+
+/** Waits until something holds, long enough for a machine that is busy. */
+export const eventually = (check: () => void): Promise<void> => vi.waitFor(check, { timeout: 20_000 });

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { inOrder } from '@zippy/core/document';
-import { mount, type Mounted } from '../../testing/mount';
+import { eventually, mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ServerProblem } from '../api/api';
 import type { FilmView } from '../api/types';
@@ -96,11 +96,11 @@ describe('the Reel desk', () => {
     server.createFilm.mockResolvedValue(film());
     await page.user.selectOptions(page.show.getByLabelText('MP4 quality'), 'fine');
     await page.user.click(button('MP4'));
-    await vi.waitFor(() => expect(server.createFilm).toHaveBeenCalledWith('sample', 'mp4', 'fine'));
+    await eventually(() => expect(server.createFilm).toHaveBeenCalledWith('sample', 'mp4', 'fine'));
     expect(server.saveEdits).toHaveBeenCalled();
     server.createFilm.mockRejectedValue(new ServerProblem('no-encoder', 'There is no encoder here.', {}));
     await page.user.click(button('GIF'));
-    await vi.waitFor(() => expect(TestBed.inject(Session).notice()).toBe('There is no encoder here.'));
+    await eventually(() => expect(TestBed.inject(Session).notice()).toBe('There is no encoder here.'));
   });
 });
 
@@ -135,11 +135,11 @@ describe('films', () => {
     await page.user.click(button('Delete film'));
     expect(server.removeFilm).not.toHaveBeenCalled();
     await page.user.click(button('Delete film'));
-    await vi.waitFor(() => expect(server.removeFilm).toHaveBeenCalledWith('film'));
+    await eventually(() => expect(server.removeFilm).toHaveBeenCalledWith('film'));
     expect(TestBed.inject(Watching).film()).toBeNull();
     await films(film({ id: 'y', state: 'failed' }));
     await page.user.click(button('Clear away'));
-    await vi.waitFor(() => expect(server.removeFilm).toHaveBeenCalledWith('y'));
+    await eventually(() => expect(server.removeFilm).toHaveBeenCalledWith('y'));
     expect(sure).toHaveBeenCalledTimes(2);
   });
 });

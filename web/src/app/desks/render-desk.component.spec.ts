@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Prediction } from '@zippy/core/trace';
-import { mount, type Mounted } from '../../testing/mount';
+import { eventually, mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ServerProblem } from '../api/api';
 import type { TakeView } from '../api/types';
@@ -88,17 +88,17 @@ describe('the Render desk', () => {
     });
     studio.setProperty('Power', 'lights/key/power', 5);
     await page.user.click(button('Render take'));
-    await vi.waitFor(() => expect(order).toEqual(['save', 'take']));
+    await eventually(() => expect(order).toEqual(['save', 'take']));
     expect(TestBed.inject(Session).notice()).toBe('This shot has no camera.');
   });
 
   it('tests the first, middle and last frame, each once', async () => {
     await page.user.click(button('Test frames'));
-    await vi.waitFor(() => expect(asked()).toEqual([1, 25, 48].map((frame) => ['one', frame, frame])));
+    await eventually(() => expect(asked()).toEqual([1, 25, 48].map((frame) => ['one', frame, frame])));
     server.createTake.mockClear();
     await type('Last frame', '2');
     await page.user.click(button('Test frames'));
-    await vi.waitFor(() => expect(asked()).toEqual([1, 2].map((frame) => ['one', frame, frame])));
+    await eventually(() => expect(asked()).toEqual([1, 2].map((frame) => ['one', frame, frame])));
   });
 
   it('renders the frame that is seen', async () => {
@@ -112,7 +112,7 @@ describe('the Render desk', () => {
     server.predict.mockResolvedValue(prediction);
     const told = () => page.host.querySelector('.told')?.textContent.replace(/\s+/g, ' ').trim();
     await page.user.click(button('How long, how noisy?'));
-    await vi.waitFor(() => expect(told()).toBeDefined());
+    await eventually(() => expect(told()).toBeDefined());
     expect(told()).toBe(
       '48 frames in about 5 min (80 s to 2.0 h), noise about 2.0 % before denoising (1.1 % to 3.1 %).',
     );
@@ -120,15 +120,15 @@ describe('the Render desk', () => {
     expect(told()).toBeUndefined();
     server.predict.mockResolvedValue({ ...prediction, frames: 0 });
     await page.user.click(button('How long, how noisy?'));
-    await vi.waitFor(() => expect(told()).toBe('Every frame of this range is there already.'));
+    await eventually(() => expect(told()).toBe('Every frame of this range is there already.'));
     // What is measured while the settings change belongs to the old ones.
     let answer: (found: Prediction) => void = () => undefined;
     server.predict.mockReturnValue(new Promise((resolve) => (answer = resolve)));
     await page.user.click(button('How long, how noisy?'));
-    await vi.waitFor(() => expect(button('Measuring…')).toHaveProperty('disabled', true));
+    await eventually(() => expect(button('Measuring…')).toHaveProperty('disabled', true));
     await type('Samples', '256');
     answer(prediction);
-    await vi.waitFor(() => expect(button('How long, how noisy?')).toHaveProperty('disabled', false));
+    await eventually(() => expect(button('How long, how noisy?')).toHaveProperty('disabled', false));
     expect(told()).toBeUndefined();
   });
 
@@ -176,7 +176,7 @@ describe('takes', () => {
     expect(server.removeTake).not.toHaveBeenCalled();
     await page.user.click(button('Delete'));
     expect(sure.mock.calls[0]![0]).toBe('Delete take 1?');
-    await vi.waitFor(() => expect(server.removeTake).toHaveBeenCalledWith('take'));
+    await eventually(() => expect(server.removeTake).toHaveBeenCalledWith('take'));
     // None of that opened it.
     expect(studio.state().shownTake).toBeNull();
   });

@@ -1,7 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { MeshRef, Vector3 } from '@zippy/core/document';
-import type { TriangleMesh } from '@zippy/core/geometry';
-import type { MeshRequest, PickingTree, Survey } from './meshes.worker';
+import type { LoadedModel, MeshRequest, PickingTree, Survey } from './meshes.worker';
 
 type Answer = { id: number; made?: unknown; failure?: string };
 type Planted = { planted: { mesh: string; tree: PickingTree } };
@@ -14,7 +13,7 @@ export class MeshLibrary {
   /** Trees for picking by the key of their mesh; small meshes have none. */
   readonly trees = new Map<string, PickingTree>();
   onTree: (mesh: string) => void = () => undefined;
-  private readonly models = new Map<string, Promise<TriangleMesh[]>>();
+  private readonly models = new Map<string, Promise<LoadedModel>>();
   private readonly waiting = new Map<number, { resolve: (made: unknown) => void; reject: (error: Error) => void }>();
   private asked = 0;
 
@@ -31,10 +30,10 @@ export class MeshLibrary {
     };
   }
 
-  load(asset: string): Promise<TriangleMesh[]> {
+  load(asset: string): Promise<LoadedModel> {
     let model = this.models.get(asset);
     if (!model) {
-      model = this.ask<TriangleMesh[]>({ type: 'load', asset });
+      model = this.ask<LoadedModel>({ type: 'load', asset });
       model.catch(() => this.models.delete(asset));
       this.models.set(asset, model);
     }

@@ -4,8 +4,10 @@ import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { meshKey, type MeshRef, type Vector3 } from '@zippy/core/document';
 import {
   BorderCurves,
+  boundsOfPositions,
   facesAlone,
   facesByShell,
+  type Bounds,
   type FittedAxis,
   type Snapped,
   type TriangleMesh,
@@ -20,6 +22,12 @@ export type MeshRequest =
 
 /** A tree as it is sent from thread to thread; see three-mesh-bvh. */
 export type PickingTree = SerializedBVH;
+
+/** A model's meshes with the box of each. */
+export interface LoadedModel {
+  meshes: TriangleMesh[];
+  bounds: Bounds[];
+}
 
 export interface Survey {
   snapped: Snapped;
@@ -73,7 +81,8 @@ async function answer(request: MeshRequest): Promise<{ made: unknown; transfer?:
         indices: indices.slice(),
       }));
       const after = () => plantTrees(request.asset, copies);
-      return { made: meshes, transfer: transfer as ArrayBuffer[], after };
+      const bounds = meshes.map(({ positions }) => boundsOfPositions(positions));
+      return { made: { meshes, bounds } satisfies LoadedModel, transfer: transfer as ArrayBuffer[], after };
     }
     case 'divide': {
       const { faces, ...whole } = request.mesh;

@@ -368,23 +368,23 @@ export class PictureComponent {
     this.pressed = null;
     if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || event.button !== 0) return;
     if (this.picking.task()) return void this.takePlace(event);
-    const hit = this.pickAt(event);
+    const hits = this.picksAt(event);
+    const [hit] = hits;
     if (this.focusing()) {
       this.focusing.set(false);
       const camera = this.studio.frameState().camera;
       if (hit && camera) this.setFocus(camera.id, hit.point);
       return;
     }
-    if (hit) this.studio.select('node', this.oneBehind(event), event.ctrlKey || event.shiftKey);
+    if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
     else if (!event.ctrlKey && !event.shiftKey) this.studio.view({ selection: [], keys: [] });
   }
 
   private clicked: { x: number; y: number; node: string } | null = null;
 
   /** The part that a click picks: the nearest, or the next one behind where the click before was here too. */
-  private oneBehind(event: PointerEvent): string {
-    const nodes = this.picksAt(event).map(({ node }) => node);
-    const { clientX: x, clientY: y } = event;
+  private oneBehind({ clientX: x, clientY: y }: PointerEvent, hits: Pick[]): string {
+    const nodes = hits.map(({ node }) => node);
     const last = this.clicked;
     const again =
       last && Math.hypot(x - last.x, y - last.y) < 4 && last.node === this.studio.selectedNodes().at(-1)

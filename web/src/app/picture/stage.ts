@@ -1,45 +1,26 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
+import type { Camera, Light, MeshRef, Vector3 } from '@zippy/core/document';
 import {
-  meshAssets,
-  meshKey,
-  meshOfModel,
-  type Camera,
-  type Light,
-  type MeshRef,
-  type Vector3,
-} from '@zippy/core/document';
-import {
+  boundsOfPositions,
   floorMesh,
-  sideCoordinates,
   sweepMesh,
   type Bounds,
   type Quaternion,
   type Transform,
-  type TriangleMesh,
-  boundsOfPositions,
 } from '@zippy/core/geometry';
-import { partMesh, type FrameState, type PartState } from '@zippy/core/motion';
+import type { FrameState } from '@zippy/core/motion';
 import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from './mesh-library';
-import { SketchMaterials, type Shade } from './sketch-materials';
+import { PartMeshes, type PartHit, type PartsView } from './part-meshes';
+import { geometryOf, matrixOf } from './sketch-geometry';
 
 /** What the stage shows besides the frame. */
-export interface StageView {
-  frame: FrameState;
-  /** Content hashes of pictures by asset id. */
-  pictures: Readonly<Record<string, string>>;
+export interface StageView extends PartsView {
   allLights: Light[];
   allCameras: Camera[];
   selected: { kind: string; id: string } | null;
-  selectedNodes: ReadonlySet<string>;
-  isolated: ReadonlySet<string> | null;
-  /** Parts that are lit while all others are dimmed; null dims nothing. */
-  lit: ReadonlySet<string> | null;
-  /** How far parts are drawn apart, and from where; null draws them where they are. */
-  apart: { by: number; center: Vector3; middles: ReadonlyMap<string, Vector3> } | null;
   throughCamera: boolean;
   /** World place of the handles, null for none, and what dragging them does. */
   grip: Vector3 | null;
@@ -83,11 +64,9 @@ const MARK = 0xff9f5a;
 export class Stage {
   private readonly renderer: THREE.WebGLRenderer;
   private readonly scene = new THREE.Scene();
-  private readonly parts = new THREE.Group();
+  private readonly parts: PartMeshes;
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
-  /** The part that each drawn mesh shows. */
-  private readonly shown = new Map<THREE.Mesh, { part: PartState; transform: Transform }>();
   private readonly floor = new THREE.Mesh(
     new THREE.BufferGeometry(),
     new THREE.MeshLambertMaterial({ side: THREE.DoubleSide }),
@@ -99,18 +78,11 @@ export class Stage {
   private readonly handles: TransformControls;
   private readonly handleTarget = new THREE.Object3D();
   private readonly taken = new THREE.Object3D();
-  private readonly geometries = new Map<string, THREE.BufferGeometry>();
-  private readonly materials = new SketchMaterials(() => this.draw());
-  private readonly meshes = new Map<string, THREE.Mesh>();
-  /** Models whose meshes are all there, and keys of pieces of them that are being made. */
-  private readonly loaded = new Set<string>();
-  private readonly making = new Set<string>();
   private readonly ray = new THREE.Raycaster();
   private view: StageView | null = null;
   private asked = false;
   private covered = false;
   private floorKey = '';
-  private hovered: string | null = null;
   private turning = false;
 
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
@@ -123,14 +95,21 @@ export class Stage {
 
   constructor(
     readonly canvas: HTMLCanvasElement,
-    private readonly library: MeshLibrary,
+    library: MeshLibrary,
   ) {
-    library.onTree = (mesh) => this.plantTree(mesh);
+    this.parts = new PartMeshes(library, {
+      meshes: (bounds, triangles) => this.onMeshes(bounds, triangles),
+      model: () => (canvas.dataset['models'] = String(Number(canvas.dataset['models'] ?? 0) + 1)),
+      changed: () => this.draw(),
+      failure: (message) => this.onFailure(message),
+    });
     this.renderer = new THREE.WebGLRenderer({
       canvas,
       antialias: !navigator.webdriver,
       powerPreference: 'high-performance',
     });
+    // Asking whether shaders were made well waits for the graphics card each time, and holds up the page.
+    this.renderer.debug.checkShaderErrors = false;
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
     this.free.position.set(320, 240, 720);
     this.orbit = new OrbitControls(this.free, canvas);
@@ -173,7 +152,7 @@ export class Stage {
     this.scene.add(
       sky,
       key,
-      this.parts,
+      this.parts.group,
       this.figures,
       this.marks,
       this.floor,
@@ -195,7 +174,7 @@ export class Stage {
     const was = this.view;
     this.view = view;
     this.scene.background = new THREE.Color(view.surround);
-    this.showParts(view);
+    this.parts.show(view);
     this.showFloor(view);
     this.showFigures(view);
     this.showHandles(view);
@@ -221,47 +200,19 @@ export class Stage {
 
   /** All parts under a point of the canvas, the nearest first, each once. */
   pickAll(x: number, y: number): Pick[] {
-    // A still may have moved the parts and put them back since they were drawn last.
-    this.parts.updateMatrixWorld();
     this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), this.camera());
-    const hits = this.ray.intersectObjects(
-      this.parts.children.filter((part) => part.visible),
-      false,
-    );
-    const seen = new Set<string>();
-    return hits.flatMap((hit) => {
-      if (seen.has(hit.object.name)) return [];
-      seen.add(hit.object.name);
-      return [this.pickOf(hit)];
-    });
+    return this.parts.cast(this.ray).map((hit) => this.pickOf(hit));
   }
 
   /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
   within(left: number, top: number, right: number, bottom: number): string[] {
-    this.parts.updateMatrixWorld();
-    const corner = new THREE.Vector3();
-    const camera = this.camera();
-    const found = new Set<string>();
-    for (const [mesh, { part }] of this.shown) {
-      if (!mesh.visible) continue;
-      mesh.geometry.computeBoundingBox();
-      const { min, max } = mesh.geometry.boundingBox!;
-      const inside = [0, 1, 2, 3, 4, 5, 6, 7].every((k) => {
-        corner.set(k & 1 ? max.x : min.x, k & 2 ? max.y : min.y, k & 4 ? max.z : min.z);
-        corner.applyMatrix4(mesh.matrixWorld).project(camera);
-        const [x, y] = [(corner.x + 1) / 2, (1 - corner.y) / 2];
-        return corner.z < 1 && x >= left && x <= right && y >= top && y <= bottom;
-      });
-      if (inside) found.add(part.node);
-    }
-    return [...found];
+    return this.parts.within(this.camera(), left, top, right, bottom);
   }
 
-  private pickOf(hit: THREE.Intersection): Pick {
+  private pickOf({ hit, part, transform }: PartHit): Pick {
     const forward = this.camera().getWorldDirection(new THREE.Vector3());
     const camera = this.camera();
     const distance = hit.point.clone().sub(camera.position).dot(forward);
-    const { part, transform } = this.shown.get(hit.object as THREE.Mesh)!;
     return {
       node: part.node,
       drawn: transform,
@@ -276,10 +227,7 @@ export class Stage {
 
   /** Lights a part up while a finish is dragged over it. */
   hover(node: string | null): void {
-    if (node === this.hovered) return;
-    this.hovered = node;
-    if (this.view) this.showParts(this.view);
-    this.draw();
+    this.parts.hover(node);
   }
 
   /** Points something out over everything else; null for nothing. */
@@ -321,14 +269,13 @@ export class Stage {
    */
   async still(frame: FrameState, aspect: number, height: number): Promise<string | null> {
     const { view } = this;
-    if (!view || !frame.camera) return null;
-    if (frame.parts.some(({ mesh }) => !this.geometries.has(meshKey(mesh)))) return null;
+    if (!view || !frame.camera || !this.parts.has(frame)) return null;
     const width = Math.round(height * aspect);
     const target = new THREE.WebGLRenderTarget(width, height, { samples: 4, colorSpace: THREE.SRGBColorSpace });
     const camera = new THREE.PerspectiveCamera(30, aspect, 5, 60000);
     aimCamera(camera, frame.camera, aspect, 1);
     const alone = { ...view, frame, selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
-    this.showParts(alone);
+    this.parts.show(alone);
     this.showFloor(alone);
     const hidden = [this.figures, this.grid, this.handles.getHelper()].filter((each) => each.visible);
     for (const each of hidden) each.visible = false;
@@ -336,7 +283,7 @@ export class Stage {
     this.renderer.render(this.scene, camera);
     this.renderer.setRenderTarget(null);
     for (const each of hidden) each.visible = true;
-    this.showParts(view);
+    this.parts.show(view);
     this.showFloor(view);
     const pixels = new Uint8Array(width * height * 4);
     // Waits for the graphics card without holding up the page.
@@ -406,101 +353,6 @@ export class Stage {
     return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
   }
 
-  private showParts({ frame, selectedNodes, isolated, lit: litParts, apart, pictures }: StageView): void {
-    const seen = new Set<string>();
-    for (const part of frame.parts) {
-      const geometry = this.geometries.get(meshKey(part.mesh));
-      if (!geometry) {
-        if (!this.makeMesh(part.mesh)) for (const asset of meshAssets(part.mesh)) void this.loadModel(asset);
-        continue;
-      }
-      let mesh = this.meshes.get(part.instance);
-      if (!mesh) {
-        mesh = new THREE.Mesh(geometry);
-        mesh.name = part.node;
-        mesh.matrixAutoUpdate = false;
-        mesh.raycast = acceleratedRaycast;
-        this.meshes.set(part.instance, mesh);
-        this.parts.add(mesh);
-      }
-      const transform = apart ? drawnApart(part, apart) : part.transform;
-      this.shown.set(mesh, { part, transform });
-      mesh.geometry = geometry;
-      mesh.matrix.set(...rows(transform));
-      mesh.matrixWorldNeedsUpdate = true;
-      mesh.visible = isolated === null || isolated.has(part.node);
-      const finish = part.finish ? frame.finishes[part.finish] : undefined;
-      const dim = litParts !== null && !litParts.has(part.node);
-      const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
-      const map = finish?.maps.baseColor;
-      const hash = map && pictures[map.picture];
-      if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
-      mesh.material = this.materials.of(
-        finish,
-        part.glow,
-        lit,
-        map && hash ? this.materials.textureOf(map, hash) : null,
-      );
-      seen.add(part.instance);
-    }
-    for (const [instance, mesh] of this.meshes) {
-      if (seen.has(instance)) continue;
-      this.parts.remove(mesh);
-      this.shown.delete(mesh);
-      this.meshes.delete(instance);
-    }
-  }
-
-  /** Makes the geometry of set pieces, of some faces or of joined parts, once the models they are of are there. */
-  private makeMesh(mesh: MeshRef): boolean {
-    const whole = meshOfModel(mesh) && !mesh.faces && !mesh.joined;
-    if (whole || !meshAssets(mesh).every((asset) => this.loaded.has(asset))) return false;
-    const key = meshKey(mesh);
-    if (this.making.has(key)) return true;
-    this.making.add(key);
-    void partMesh(mesh, async (asset, index) => (await this.library.load(asset))[index]!)
-      .then((made) => {
-        this.geometries.set(key, geometryOf(made));
-        this.onMeshes(new Map([[key, boundsOfPositions(made.positions)]]), new Map([[key, made.indices.length / 3]]));
-        if (this.view) this.show(this.view);
-      })
-      .catch((error: unknown) => this.onFailure(error instanceof Error ? error.message : String(error)))
-      .finally(() => this.making.delete(key));
-    return true;
-  }
-
-  private async loadModel(asset: string): Promise<void> {
-    if (this.geometries.has(asset)) return;
-    // Stands for the whole model while it is on its way.
-    this.geometries.set(asset, new THREE.BufferGeometry());
-    try {
-      const meshes = await this.library.load(asset);
-      const bounds = new Map<string, Bounds>();
-      const triangles = new Map<string, number>();
-      for (const [index, mesh] of meshes.entries()) {
-        this.geometries.set(`${asset}/${index}`, geometryOf(mesh));
-        this.plantTree(`${asset}/${index}`);
-        bounds.set(`${asset}/${index}`, boundsOfPositions(mesh.positions));
-        triangles.set(`${asset}/${index}`, mesh.indices.length / 3);
-        // A breath between meshes keeps the page free.
-        if (index % 40 === 39) await new Promise((resolve) => setTimeout(resolve));
-      }
-      this.loaded.add(asset);
-      this.onMeshes(bounds, triangles);
-      this.canvas.dataset['models'] = String(Number(this.canvas.dataset['models'] ?? 0) + 1);
-      if (this.view) this.show(this.view);
-    } catch (error) {
-      this.geometries.delete(asset);
-      this.onFailure(error instanceof Error ? error.message : String(error));
-    }
-  }
-
-  /** Gives a geometry its tree for picking, once both are there. */
-  private plantTree(mesh: string): void {
-    const [geometry, tree] = [this.geometries.get(mesh), this.library.trees.get(mesh)];
-    if (geometry && tree) geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
-  }
-
   private showFloor({ frame: { set }, isolated }: StageView): void {
     const { kind, size, depth, color, turn } = set.floor;
     this.floor.visible = kind !== 'none' && isolated === null;
@@ -508,7 +360,8 @@ export class Stage {
     if (key !== this.floorKey && kind !== 'none') {
       this.floorKey = key;
       this.floor.geometry.dispose();
-      this.floor.geometry = geometryOf(kind === 'sweep' ? sweepMesh(size, depth) : floorMesh(size));
+      const mesh = kind === 'sweep' ? sweepMesh(size, depth) : floorMesh(size);
+      this.floor.geometry = geometryOf(mesh, boundsOfPositions(mesh.positions));
     }
     this.floor.position.y = -0.3;
     this.floor.rotation.y = turn;
@@ -524,7 +377,7 @@ export class Stage {
     for (const { id, transform } of helpers) {
       const cross = helperFigure(selected?.id === id ? SELECT : 0x9aa0a6);
       cross.matrixAutoUpdate = false;
-      cross.matrix.set(...rows(transform));
+      cross.matrix.copy(matrixOf(transform));
       this.figures.add(cross);
     }
     for (const light of allLights) {
@@ -566,15 +419,6 @@ export class Stage {
   }
 }
 
-/** A part's transform with the part moved away from the middle of all. */
-function drawnApart(part: PartState, { by, center, middles }: NonNullable<StageView['apart']>): Transform {
-  const middle = middles.get(part.instance);
-  if (!middle) return part.transform;
-  return part.transform.map((v, k) =>
-    k % 4 === 3 ? v + (middle[(k - 3) / 4]! - center[(k - 3) / 4]!) * by : v,
-  ) as unknown as Transform;
-}
-
 /** Puts a camera where one of the document stands; `margin` 1 shows just the film's frame from top to bottom. */
 function aimCamera(to: THREE.PerspectiveCamera, camera: Camera, aspect: number, margin: number): void {
   const tanY = camera.sensorWidth / 2 / camera.focalLength / aspect;
@@ -603,43 +447,3 @@ function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
 
 /** A little more than the frame is shown, so that the mask has an outside. */
 const MARGIN = 1.06;
-
-function rows(
-  m: Transform,
-): [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-] {
-  return [...m, 0, 0, 0, 1];
-}
-
-/** Gives a geometry that brought no coordinates those the tracer uses. */
-function projectFromSides(geometry: THREE.BufferGeometry): void {
-  const array = (name: string) => geometry.getAttribute(name).array as Float32Array;
-  const indices = geometry.getIndex()!.array as Uint32Array;
-  const uvs = sideCoordinates({ positions: array('position'), normals: array('normal'), indices });
-  geometry.setAttribute('uv', new THREE.BufferAttribute(uvs, 2));
-}
-
-function geometryOf(mesh: TriangleMesh): THREE.BufferGeometry {
-  const geometry = new THREE.BufferGeometry();
-  geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
-  geometry.setAttribute('normal', new THREE.BufferAttribute(mesh.normals, 3));
-  if (mesh.uvs) geometry.setAttribute('uv', new THREE.BufferAttribute(mesh.uvs, 2));
-  geometry.setIndex(new THREE.BufferAttribute(mesh.indices, 1));
-  return geometry;
-}

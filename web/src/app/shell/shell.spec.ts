@@ -3,7 +3,7 @@ import { OverlayContainer } from '@angular/cdk/overlay';
 import { Store } from '@ngrx/store';
 import { within } from '@testing-library/dom';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { mount } from '../../testing/mount';
+import { eventually, mount } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ServerLost } from '../api/api';
 import { Ask } from '../dialogs/ask';
@@ -103,7 +103,7 @@ describe('the header', () => {
     await (
       await menu()
     )('Keep this state as a version');
-    await vi.waitFor(() => expect(order).toEqual(['save', 'Warm']));
+    await eventually(() => expect(order).toEqual(['save', 'Warm']));
   });
 
   it('deletes a project only after it was asked', async () => {
@@ -116,7 +116,7 @@ describe('the header', () => {
     await (
       await menu()
     )('Delete this project');
-    await vi.waitFor(() => expect(remove).toHaveBeenCalledTimes(1));
+    await eventually(() => expect(remove).toHaveBeenCalledTimes(1));
     expect(sure.mock.calls[0]![0]).toBe('Delete "Sample"?');
   });
 });
