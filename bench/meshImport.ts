@@ -5,13 +5,14 @@ import { mendModel, normalizeModel, readObj, readStl, writeMeshesGlb } from '@zi
 import { median } from './figure';
 
 export interface ImportFigures {
-  /** Megabytes of the file a second: the median of the runs. */
-  rate: number;
+  /** Megabytes of the file a second: of the fastest run, as what else a machine does only ever adds, and of the median one. */
+  fastest: number;
+  median: number;
   /** Peak of memory in the first run beyond that with the file read, over the data of its meshes. */
   memory: number;
 }
 
-const RUNS = 5;
+const RUNS = 15;
 
 const [file] = process.argv.slice(2) as [string];
 const recipe = defaultRecipe();
@@ -32,5 +33,5 @@ for (let run = 0; run < RUNS; run++) {
   );
   if (run === 0) memory = (peak() - before) / data;
 }
-const figures: ImportFigures = { rate: median(rates), memory };
+const figures: ImportFigures = { fastest: Math.max(...rates), median: median(rates), memory };
 console.log(JSON.stringify(figures));

@@ -3,28 +3,44 @@ import { DisjointSets, type Regions } from './adjacency';
 /** Unit normals of triangles, xyz; nothing where a triangle has no area. */
 export function faceNormals(positions: Float32Array, indices: Uint32Array): Float32Array {
   const normals = new Float32Array(indices.length);
-  for (let at = 0; at < indices.length; at += 3) {
-    const a = indices[at]! * 3;
-    const b = indices[at + 1]! * 3;
-    const c = indices[at + 2]! * 3;
-    const ax = positions[a]!;
-    const ay = positions[a + 1]!;
-    const az = positions[a + 2]!;
-    const ux = positions[b]! - ax;
-    const uy = positions[b + 1]! - ay;
-    const uz = positions[b + 2]! - az;
-    const vx = positions[c]! - ax;
-    const vy = positions[c + 1]! - ay;
-    const vz = positions[c + 2]! - az;
-    const x = uy * vz - uz * vy;
-    const y = uz * vx - ux * vz;
-    const z = ux * vy - uy * vx;
-    const size = Math.sqrt(x * x + y * y + z * z) || 1;
-    normals[at] = x / size;
-    normals[at + 1] = y / size;
-    normals[at + 2] = z / size;
-  }
+  for (let at = 0; at < indices.length; at += 3)
+    faceNormal(positions, indices[at]!, indices[at + 1]!, indices[at + 2]!, normals, at);
   return normals;
+}
+
+/** Writes the unit normal of a triangle of three vertices. @returns whether it has an area */
+export function faceNormal(
+  positions: Float32Array,
+  first: number,
+  second: number,
+  third: number,
+  out: Float32Array,
+  at: number,
+): boolean {
+  const a = first * 3;
+  const b = second * 3;
+  const c = third * 3;
+  const ax = positions[a]!;
+  const ay = positions[a + 1]!;
+  const az = positions[a + 2]!;
+  const ux = positions[b]! - ax;
+  const uy = positions[b + 1]! - ay;
+  const uz = positions[b + 2]! - az;
+  const vx = positions[c]! - ax;
+  const vy = positions[c + 1]! - ay;
+  const vz = positions[c + 2]! - az;
+  const x = uy * vz - uz * vy;
+  const y = uz * vx - ux * vz;
+  const z = ux * vy - uy * vx;
+  const size = Math.sqrt(x * x + y * y + z * z);
+  if (!(size > 0)) {
+    out[at] = out[at + 1] = out[at + 2] = 0;
+    return false;
+  }
+  out[at] = x / size;
+  out[at + 1] = y / size;
+  out[at + 2] = z / size;
+  return true;
 }
 
 const dotOf = (n: Float32Array, a: number, b: number): number =>
@@ -81,18 +97,23 @@ export function creaseNormals(
   faceNormal = faceNormals(positions, indices),
 ): CreasedMesh {
   const least = Math.cos(crease);
-  const { sums, sharp, any } = smoothSums(positions, indices, corners, places, faceNormal, least);
+  const { sums, firsts, sharp, any } = smoothSums(positions, indices, corners, places, faceNormal, least);
   const made = new SplitVertices(positions.length / 3, indices);
-  for (let at = 0; at < indices.length; at++) {
-    const place = corners[at]!;
-    if (sharp[place] === 0) made.setNormal(indices[at]!, sums[place * 3]!, sums[place * 3 + 1]!, sums[place * 3 + 2]!);
+  const smooth = (vertex: number, place: number) => {
+    if (sharp[place] === 0) made.setNormal(vertex, sums[place * 3]!, sums[place * 3 + 1]!, sums[place * 3 + 2]!);
+  };
+  // Of a welded mesh, places are vertices: there are six times fewer of them than corners.
+  if (indices === corners) {
+    for (let place = 0; place < places; place++) if (firsts[place]! >= 0) smooth(place, place);
+  } else {
+    for (let at = 0; at < indices.length; at++) smooth(indices[at]!, corners[at]!);
   }
   if (any) splitSharpPlaces(made, positions, indices, corners, sharp, faceNormal, least);
   return made.finish(positions);
 }
 
 /**
- * The sum of normals at each place, weighted by angles, and which places are sharp: where a triangle may be a crease away from
+ * The sum of normals at each place, weighted by angles, its first triangle, -1 for none, and which places are sharp: where a triangle may be a crease away from
  * another. Most places of most meshes are not, and their sums are all that is asked.
  */
 function smoothSums(
@@ -102,7 +123,7 @@ function smoothSums(
   places: number,
   faceNormal: Float32Array,
   least: number,
-): { sums: Float32Array; sharp: Uint8Array; any: boolean } {
+): { sums: Float32Array; firsts: Int32Array; sharp: Uint8Array; any: boolean } {
   const sums = new Float32Array(places * 3);
   const sharp = new Uint8Array(places);
   const firsts = new Int32Array(places).fill(-1);
@@ -131,7 +152,7 @@ function smoothSums(
       sums[place * 3 + 2]! += z * weight;
     }
   }
-  return { sums, sharp, any };
+  return { sums, firsts, sharp, any };
 }
 
 /** Gives each corner at a sharp place the mean of those triangles that are no crease away from its own. */

@@ -31,7 +31,7 @@ export class PlaceTable {
   count = 0;
   /** Coordinates, as the bits of single precision: what is equal then is so for numbers that are none, too. */
   private bits: Int32Array<ArrayBuffer>;
-  /** Places by their hash. */
+  /** Places by their hash, counted from 1: what is fresh is empty. */
   private slots: Int32Array<ArrayBuffer>;
   private last: number;
 
@@ -39,7 +39,7 @@ export class PlaceTable {
   constructor(expected: number) {
     this.bits = new Int32Array(Math.ceil(expected) * 3 + 3);
     this.last = (1 << Math.max(4, Math.ceil(Math.log2(expected * 1.5 + 1)))) - 1;
-    this.slots = new Int32Array(this.last + 1).fill(EMPTY);
+    this.slots = new Int32Array(this.last + 1);
   }
 
   /** The number of the place with these coordinates, rounded to single precision. */
@@ -58,11 +58,11 @@ export class PlaceTable {
     const b = y === MINUS_ZERO ? 0 : y;
     const c = z === MINUS_ZERO ? 0 : z;
     let slot = hash(a, b, c) & last;
-    for (let other = slots[slot]!; other >= 0; slot = (slot + 1) & last, other = slots[slot]!) {
-      const at = other * 3;
-      if (bits[at] === a && bits[at + 1] === b && bits[at + 2] === c) return other;
+    for (let other = slots[slot]!; other > 0; slot = (slot + 1) & last, other = slots[slot]!) {
+      const at = other * 3 - 3;
+      if (bits[at] === a && bits[at + 1] === b && bits[at + 2] === c) return other - 1;
     }
-    slots[slot] = count;
+    slots[slot] = count + 1;
     const own = count * 3;
     bits[own] = a;
     bits[own + 1] = b;
@@ -85,12 +85,12 @@ export class PlaceTable {
     }
     if (count * 4 <= this.slots.length * 3) return;
     this.last = this.slots.length * 2 - 1;
-    const slots = (this.slots = new Int32Array(this.last + 1).fill(EMPTY));
+    const slots = (this.slots = new Int32Array(this.last + 1));
     for (let place = 0; place < count; place++) {
       const at = place * 3;
       let slot = hash(this.bits[at]!, this.bits[at + 1]!, this.bits[at + 2]!) & this.last;
-      while (slots[slot] !== EMPTY) slot = (slot + 1) & this.last;
-      slots[slot] = place;
+      while (slots[slot] !== 0) slot = (slot + 1) & this.last;
+      slots[slot] = place + 1;
     }
   }
 }

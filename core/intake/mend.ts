@@ -5,6 +5,7 @@ import {
   creaseFaces,
   countUp,
   creaseNormals,
+  faceNormal,
   faceNormals,
   findOrientation,
   isEmpty,
@@ -76,45 +77,53 @@ const nothing = (): Findings => ({
 /** Takes out of a mesh what would break or spoil everything after it, and says what that was. */
 export function mendMesh(mesh: TriangleMesh, options: MendOptions): { mesh: TriangleMesh; findings: Findings } {
   const findings = nothing();
-  const clean = soundTriangles(mesh, findings);
+  const { mesh: clean, planes } = soundTriangles(mesh, findings);
   if (clean.indices.length === 0) return { mesh: clean, findings };
   if (options.exact && volumeOf(clean) >= 0 && usableNormals(clean)) return { mesh: clean, findings };
-  return mendSurface(clean, options, findings);
+  return mendSurface(clean, planes, options, findings);
 }
 
+/** @param given normals of the triangles */
 function mendSurface(
   source: TriangleMesh,
+  given: Float32Array,
   { crease, leave }: MendOptions,
   findings: Findings,
 ): { mesh: TriangleMesh; findings: Findings } {
   let mesh = source;
+  let planes = given;
   const vertices = mesh.positions.length / 3;
-  const bare = mesh.normals.length === 0 && !mesh.uvs;
-  // A surface whose sides all meet needs no welding, and that is told soonest from the sides.
-  let sides = bare ? sidesOf(mesh.indices) : null;
-  const welded = sides?.open === 0 ? null : weldPositions(mesh.positions, extentOf(mesh) * WELD);
-  const count = welded ? welded.count : vertices;
-  let places = welded && count < vertices ? welded.places : null;
-  if (places && bare && !leave.has('weld')) {
+  let count: number;
+  let places: Uint32Array | null = null;
+  let onePlaceEach = mesh.positions;
+  let corners: Uint32Array;
+  let sides: Sides;
+  if (mesh.normals.length === 0 && !mesh.uvs && !leave.has('weld')) {
     // Loose triangles become one surface; vertices with coordinates of their own stay apart.
-    mesh = { ...mesh, positions: welded!.positions, indices: placesOf(mesh.indices, places) };
-    places = null;
-    sides = null;
+    const joined = joinLoose(mesh);
+    if (joined.mesh !== mesh) planes = faceNormals(joined.mesh.positions, joined.mesh.indices);
+    ({ mesh, sides } = joined);
+    corners = mesh.indices;
+    count = mesh.positions.length / 3;
+  } else {
+    const welded = weldPositions(mesh.positions, extentOf(mesh) * WELD);
+    ({ count } = welded);
+    if (count < vertices) ({ places, positions: onePlaceEach } = welded);
+    corners = places ? placesOf(mesh.indices, places) : mesh.indices;
+    sides = sidesOf(corners);
   }
-  let corners = places ? placesOf(mesh.indices, places) : mesh.indices;
-  if (places || !sides) sides = sidesOf(corners);
   const twice = findTwice(corners, sides.across);
   if (twice.count > 0) {
     findings.duplicates = twice.count;
     if (!leave.has('duplicates')) {
       mesh = keepTriangles(mesh, (t) => twice.marks[t] === 0);
+      planes = faceNormals(mesh.positions, mesh.indices);
       corners = places ? placesOf(mesh.indices, places) : mesh.indices;
       sides = sidesOf(corners);
     }
   }
   const { across } = sides;
   findings.open = sides.open;
-  const planes = faceNormals(mesh.positions, mesh.indices);
   const creased = mesh.faces ? undefined : creaseFaces(planes, corners, across, crease);
   const found = findOrientation(mesh.positions, mesh.indices, corners, across, regions(across, creased));
   findings.mixed = found.mixed;
@@ -129,8 +138,8 @@ function mendSurface(
     turnPlanes(planes, found.turned);
   }
   const faces = mesh.faces ?? fewFaces(creased!, corners, count);
-  const given = mesh.normals.length > 0;
-  const judged = given ? judgeNormals(mesh, planes, leave.has('orientation') ? null : found.turned) : null;
+  const judged =
+    mesh.normals.length > 0 ? judgeNormals(mesh, planes, leave.has('orientation') ? null : found.turned) : null;
   findings.normals = judged ? judged.against + judged.missing : 0;
   if (judged && judged.missing === 0 && !leave.has('normals')) mesh = { ...mesh, normals: judged.normals };
   if (!judged || judged.missing > 0) {
@@ -138,7 +147,7 @@ function mendSurface(
     if (leave.has('weld')) {
       mesh = looseTriangles(mesh);
       corners = mesh.indices;
-    } else if (places && !mesh.uvs) mesh = { ...mesh, positions: welded!.positions, indices: corners };
+    } else if (places && !mesh.uvs) mesh = { ...mesh, positions: onePlaceEach, indices: corners };
     const made = creaseNormals(
       mesh.positions,
       mesh.indices,
@@ -169,8 +178,11 @@ function mendSurface(
   };
 }
 
-/** The mesh without triangles that cannot be drawn, and without coordinates and normals that do not fit it. */
-function soundTriangles(mesh: TriangleMesh, findings: Findings): TriangleMesh {
+/**
+ * The mesh without triangles that cannot be drawn, and without coordinates and normals that do not fit it; and the normals of its
+ * triangles.
+ */
+function soundTriangles(mesh: TriangleMesh, findings: Findings): { mesh: TriangleMesh; planes: Float32Array } {
   const { positions, indices } = mesh;
   const vertices = Math.floor(positions.length / 3);
   let finite = true;
@@ -180,13 +192,14 @@ function soundTriangles(mesh: TriangleMesh, findings: Findings): TriangleMesh {
     return false;
   };
   const marks = new Uint8Array(Math.floor(indices.length / 3));
+  const planes = new Float32Array(marks.length * 3);
   for (let t = 0; t < marks.length; t++) {
     const a = indices[t * 3]!;
     const b = indices[t * 3 + 1]!;
     const c = indices[t * 3 + 2]!;
     if (a >= vertices || b >= vertices || c >= vertices) findings.range++;
     else if (!finite && (bad(a) || bad(b) || bad(c))) findings.infinite++;
-    else if (!(doubleArea(positions, a, b, c) > 0)) findings.flat++;
+    else if (!faceNormal(positions, a, b, c, planes, t * 3)) findings.flat++;
     else marks[t] = 1;
   }
   const kept = findings.range + findings.infinite + findings.flat === 0 && indices.length % 3 === 0;
@@ -194,22 +207,15 @@ function soundTriangles(mesh: TriangleMesh, findings: Findings): TriangleMesh {
   const { uvs, normals } = sound;
   const placed = finite ? positions : positions.map((v) => (Math.abs(v) < 1e12 ? v : 0));
   return {
-    positions: placed,
-    normals: normals.length === positions.length ? normals : new Float32Array(),
-    indices: sound.indices,
-    ...(sound.faces ? { faces: sound.faces } : {}),
-    ...(uvs && uvs.length === vertices * 2 && uvs.every(Number.isFinite) ? { uvs } : {}),
+    mesh: {
+      positions: placed,
+      normals: normals.length === positions.length ? normals : new Float32Array(),
+      indices: sound.indices,
+      ...(sound.faces ? { faces: sound.faces } : {}),
+      ...(uvs && uvs.length === vertices * 2 && uvs.every(Number.isFinite) ? { uvs } : {}),
+    },
+    planes: kept ? planes : faceNormals(placed, sound.indices),
   };
-}
-
-function doubleArea(p: Float32Array, a: number, b: number, c: number): number {
-  const ux = p[b * 3]! - p[a * 3]!;
-  const uy = p[b * 3 + 1]! - p[a * 3 + 1]!;
-  const uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
-  const vx = p[c * 3]! - p[a * 3]!;
-  const vy = p[c * 3 + 1]! - p[a * 3 + 1]!;
-  const vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
-  return Math.abs(uy * vz - uz * vy) + Math.abs(uz * vx - ux * vz) + Math.abs(ux * vy - uy * vx);
 }
 
 function keepTriangles(mesh: TriangleMesh, keep: (triangle: number) => boolean): TriangleMesh {
@@ -309,11 +315,60 @@ function fewFaces({ regions, count }: Regions, corners: Uint32Array, places: num
 }
 
 /** What lies across each side, and how many sides have nothing across. */
-function sidesOf(corners: Uint32Array): { across: Int32Array; open: number } {
+interface Sides {
+  across: Int32Array;
+  open: number;
+}
+
+function sidesOf(corners: Uint32Array): Sides {
   const across = acrossSides(corners);
   let open = 0;
   for (let side = 0; side < across.length; side++) if (across[side] === OPEN) open++;
   return { across, open };
+}
+
+/**
+ * Joins vertices on one place where the surface is open without that: where sides meet already, nothing is left to be joined, and
+ * closed bodies that touch keep the triangles between them.
+ */
+function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
+  const { positions, indices } = mesh;
+  const sides = sidesOf(indices);
+  if (sides.open === 0) return { mesh, sides };
+  const vertices = positions.length / 3;
+  const atBorder = new Uint8Array(vertices);
+  for (let side = 0; side < indices.length; side++) {
+    if (sides.across[side] !== OPEN) continue;
+    atBorder[indices[side]!] = 1;
+    atBorder[indices[side % 3 === 2 ? side - 2 : side + 1]!] = 1;
+  }
+  const border = new Uint32Array(countOnes(atBorder));
+  for (let vertex = 0, k = 0; vertex < vertices; vertex++) if (atBorder[vertex]) border[k++] = vertex;
+  const welded = weldPositions(gather(positions, border, 3), extentOf(mesh) * WELD);
+  if (welded.count === border.length) return { mesh, sides };
+  // What lies inside of the surface stays; of the border, the first vertex of each place does.
+  const numbers = new Uint32Array(vertices);
+  const placeNumbers = new Int32Array(welded.count).fill(-1);
+  const kept = new Uint32Array(vertices - border.length + welded.count);
+  let count = 0;
+  for (let vertex = 0, k = 0; vertex < vertices; vertex++) {
+    const place = atBorder[vertex] ? welded.places[k++]! : -1;
+    if (place >= 0 && placeNumbers[place]! >= 0) {
+      numbers[vertex] = placeNumbers[place]!;
+      continue;
+    }
+    if (place >= 0) placeNumbers[place] = count;
+    kept[count] = vertex;
+    numbers[vertex] = count++;
+  }
+  const joined = { ...mesh, positions: gather(positions, kept, 3), indices: placesOf(indices, numbers) };
+  return { mesh: joined, sides: sidesOf(joined.indices) };
+}
+
+function countOnes(marks: Uint8Array): number {
+  let count = 0;
+  for (let k = 0; k < marks.length; k++) count += marks[k]!;
+  return count;
 }
 
 /** The longest side of a mesh's box. */

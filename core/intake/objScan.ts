@@ -35,22 +35,24 @@ export function scanObj(bytes: Uint8Array): ObjLists {
   return new ObjScanner(bytes).scan();
 }
 
-/** A list of numbers that grows. */
-class Growing<A extends Float32Array<ArrayBuffer> | Int32Array<ArrayBuffer>> {
+/** A list of whole numbers, or of numbers by their bits, that grows: lists of one kind of array are the fastest to fill. */
+class Growing {
   length = 0;
+  private array: Int32Array<ArrayBuffer>;
 
-  constructor(
-    private array: A,
-    private readonly make: (size: number) => A,
-  ) {}
+  constructor(room: number) {
+    this.array = new Int32Array(room);
+  }
 
   push(value: number): void {
-    if (this.length === this.array.length) {
-      const longer = this.make(Math.max(64, this.length * 2));
-      longer.set(this.array);
-      this.array = longer;
-    }
+    if (this.length === this.array.length) this.grow();
     this.array[this.length++] = value;
+  }
+
+  /** Adds a number, rounded to single precision. */
+  pushFloat(value: number): void {
+    ROUNDED[0] = value;
+    this.push(BITS[0]!);
   }
 
   /** Says of all up to a length that they name nothing. */
@@ -58,31 +60,41 @@ class Growing<A extends Float32Array<ArrayBuffer> | Int32Array<ArrayBuffer>> {
     while (this.length < length) this.push(-1);
   }
 
-  done(): A {
-    return this.array.slice(0, this.length) as A;
+  integers(): Int32Array<ArrayBuffer> {
+    return this.array.slice(0, this.length);
+  }
+
+  floats(): Float32Array<ArrayBuffer> {
+    return new Float32Array(this.array.buffer, 0, this.length).slice();
+  }
+
+  private grow(): void {
+    const longer = new Int32Array(Math.max(64, this.length * 2));
+    longer.set(this.array);
+    this.array = longer;
   }
 }
 
-const floats = () => new Growing(new Float32Array(64), (size) => new Float32Array(size));
-const integers = () => new Growing(new Int32Array(0), (size) => new Int32Array(size));
+const ROUNDED = new Float32Array(1);
+const BITS = new Int32Array(ROUNDED.buffer);
 
 /** A group while it grows. */
 interface Draft {
   object: number;
   name: string;
   material: string;
-  corners: Growing<Int32Array<ArrayBuffer>>;
-  uvCorners: Growing<Int32Array<ArrayBuffer>>;
-  normalCorners: Growing<Int32Array<ArrayBuffer>>;
+  corners: Growing;
+  uvCorners: Growing;
+  normalCorners: Growing;
   /** Stays empty until the first face with more than three corners. */
-  sizes: Growing<Int32Array<ArrayBuffer>>;
+  sizes: Growing;
 }
 
 class ObjScanner {
   private at = 0;
-  private readonly positions = floats();
-  private readonly normals = floats();
-  private readonly uvs = floats();
+  private readonly positions = new Growing(64);
+  private readonly normals = new Growing(64);
+  private readonly uvs = new Growing(64);
   private readonly drafts = new Map<string, Draft>();
   private object = 0;
   private name = '';
@@ -110,27 +122,31 @@ class ObjScanner {
     }
     const groups = [...this.drafts.values()].filter(({ corners }) => corners.length > 0);
     return {
-      positions: this.positions.done(),
-      normals: this.normals.done(),
-      uvs: this.uvs.done(),
+      positions: this.positions.floats(),
+      normals: this.normals.floats(),
+      uvs: this.uvs.floats(),
       groups: groups.map(finishGroup),
     };
   }
 
   private skipBlanks(): void {
     const { bytes } = this;
+    let { at } = this;
     for (;;) {
-      const byte = bytes[this.at];
-      if (byte === SPACE || byte === TAB) this.at++;
-      else if (byte === BACKSLASH && bytes[this.at + 1] === LINE_FEED) this.at += 2;
-      else if (byte === BACKSLASH && bytes[this.at + 1] === RETURN && bytes[this.at + 2] === LINE_FEED) this.at += 3;
-      else return;
+      const byte = bytes[at];
+      if (byte === SPACE || byte === TAB) at++;
+      else if (byte === BACKSLASH && bytes[at + 1] === LINE_FEED) at += 2;
+      else if (byte === BACKSLASH && bytes[at + 1] === RETURN && bytes[at + 2] === LINE_FEED) at += 3;
+      else break;
     }
+    this.at = at;
   }
 
   private skipLine(): void {
-    while (!isEnd(this.bytes[this.at])) this.at++;
-    this.at++;
+    const { bytes } = this;
+    let { at } = this;
+    while (!isEnd(bytes[at])) at++;
+    this.at = at + 1;
   }
 
   /** The letters up to the next blank. */
@@ -150,11 +166,11 @@ class ObjScanner {
     return TEXT.decode(bytes.subarray(begin, end)).trim();
   }
 
-  private numbers(list: Growing<Float32Array<ArrayBuffer>>, letters: number, count: number): void {
+  private numbers(list: Growing, letters: number, count: number): void {
     this.at += letters;
     for (let k = 0; k < count; k++) {
       this.skipBlanks();
-      list.push(isEnd(this.bytes[this.at]) ? (count === 3 ? NaN : 0) : this.number());
+      list.pushFloat(isEnd(this.bytes[this.at]) ? (count === 3 ? NaN : 0) : this.number());
     }
   }
 
@@ -192,20 +208,20 @@ class ObjScanner {
     for (;;) {
       this.skipBlanks();
       if (isEnd(this.bytes[this.at])) break;
-      const position = this.reference(this.positions.length / 3);
-      if (position === null) break;
+      const position = this.reference(this.positions, 3);
+      if (position === NO_NUMBER) break;
       corners.push(position);
       if (this.bytes[this.at] !== SLASH) continue;
       this.at++;
-      const uv = this.reference(this.uvs.length / 2);
-      if (uv !== null) {
+      const uv = this.reference(this.uvs, 2);
+      if (uv !== NO_NUMBER) {
         uvCorners.fillTo(corners.length - 1);
         uvCorners.push(uv);
       }
       if (this.bytes[this.at] !== SLASH) continue;
       this.at++;
-      const normal = this.reference(this.normals.length / 3);
-      if (normal !== null) {
+      const normal = this.reference(this.normals, 3);
+      if (normal !== NO_NUMBER) {
         normalCorners.fillTo(corners.length - 1);
         normalCorners.push(normal);
       }
@@ -219,18 +235,21 @@ class ObjScanner {
     if (size > 3 || sizes.length > 0) sizes.push(size);
   }
 
-  /** The position in a list that is named here, counted from 0; below 0 where it names nothing, null where no number stands. */
-  private reference(count: number): number | null {
+  /**
+   * The position in a list that is named here, counted from 0; -1 where it names nothing, `NO_NUMBER` where no number stands.
+   * @param width numbers of each position
+   */
+  private reference(list: Growing, width: number): number {
     const { bytes } = this;
-    const negative = bytes[this.at] === MINUS;
-    if (negative || bytes[this.at] === PLUS) this.at++;
+    const first = bytes[this.at];
+    const begin = first === MINUS || first === PLUS ? this.at + 1 : this.at;
+    let at = begin;
     let value = 0;
-    let digits = 0;
-    for (let byte = bytes[this.at]!; byte >= ZERO && byte <= NINE; byte = bytes[++this.at]!, digits++)
-      value = value * 10 + byte - ZERO;
-    if (digits === 0) return null;
-    const position = negative ? count - value : value - 1;
-    return position < MOST_REFERENCE ? Math.max(-1, position) : -1;
+    for (let byte = bytes[at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!) value = value * 10 + byte - ZERO;
+    this.at = at;
+    if (at === begin) return NO_NUMBER;
+    const position = first === MINUS ? list.length / width - value : value - 1;
+    return position >= 0 && position < MOST_REFERENCE ? position : -1;
   }
 
   private beginObject(): void {
@@ -252,7 +271,7 @@ class ObjScanner {
     const key = `${object} ${material}`;
     let draft = this.drafts.get(key);
     if (!draft) {
-      draft = { object, name, material, corners: integers(), uvCorners: integers(), normalCorners: integers(), sizes: integers() }; // prettier-ignore
+      draft = { object, name, material, corners: new Growing(0), uvCorners: new Growing(0), normalCorners: new Growing(0), sizes: new Growing(0) }; // prettier-ignore
       this.drafts.set(key, draft);
     }
     this.filled = true;
@@ -264,10 +283,10 @@ function finishGroup({ corners, uvCorners, normalCorners, sizes, ...rest }: Draf
   for (const list of [uvCorners, normalCorners]) if (list.length > 0) list.fillTo(corners.length);
   return {
     ...rest,
-    corners: corners.done(),
-    uvCorners: uvCorners.length > 0 ? uvCorners.done() : null,
-    normalCorners: normalCorners.length > 0 ? normalCorners.done() : null,
-    polygons: sizes.length > 0 ? new Uint32Array(sizes.done()) : null,
+    corners: corners.integers(),
+    uvCorners: uvCorners.length > 0 ? uvCorners.integers() : null,
+    normalCorners: normalCorners.length > 0 ? normalCorners.integers() : null,
+    polygons: sizes.length > 0 ? new Uint32Array(sizes.integers()) : null,
   };
 }
 
@@ -275,6 +294,7 @@ const EXACT_DIGITS = 15;
 const POWERS = Array.from({ length: EXACT_DIGITS + 1 }, (_, k) => 10 ** k);
 const LONGEST_NUMBER = 64;
 const MOST_REFERENCE = 2 ** 31 - 1;
+const NO_NUMBER = -2;
 const TEXT = new TextDecoder();
 
 const isBlank = (byte: number | undefined): boolean => byte === SPACE || byte === TAB || byte === BACKSLASH;

@@ -58,17 +58,11 @@ function readBinary(bytes: Uint8Array<ArrayBuffer>, label: string, notes: string
     const at = HEADER + triangle * RECORD + 12;
     for (let corner = 0; corner < 3; corner++) {
       const place = at + corner * 12;
-      const x = view.getInt32(place, true);
-      const y = view.getInt32(place + 4, true);
-      const z = view.getInt32(place + 8, true);
-      // Most corners are those of the triangle before, which spares looking them up.
-      let before = triangle === 0 ? -1 : 2;
-      for (; before >= 0; before--) {
-        const other = at - RECORD + before * 12;
-        if (view.getInt32(other, true) !== x || view.getInt32(other + 4, true) !== y) continue;
-        if (view.getInt32(other + 8, true) === z) break;
-      }
-      indices[triangle * 3 + corner] = before >= 0 ? indices[triangle * 3 - 3 + before]! : table.placeOfBits(x, y, z);
+      indices[triangle * 3 + corner] = table.placeOfBits(
+        view.getInt32(place, true),
+        view.getInt32(place + 4, true),
+        view.getInt32(place + 8, true),
+      );
     }
   }
   return joinedSolid(label, table, indices);
