@@ -8,3 +8,4 @@ export * from './history';
 export * from './properties';
 export * from './ordering';
 export * from './meshRef';
+export * from './intoRange';

@@ -73,6 +73,27 @@ export function transformBounds(bounds: Bounds, m: Transform): Bounds {
   return result;
 }
 
+/** Bounds of xyz triples once they are transformed: tight also where they are turned, unlike those of their turned box. */
+export function boundsOfTransformed(positions: ArrayLike<number>, m: Transform): Bounds {
+  const [a, b, c, d, e, f, g, h, i, j, k, l] = m;
+  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  for (let at = 0; at + 2 < positions.length; at += 3) {
+    const [x, y, z] = [positions[at]!, positions[at + 1]!, positions[at + 2]!];
+    const [u, v, w] = [a * x + b * y + c * z + d, e * x + f * y + g * z + h, i * x + j * y + k * z + l];
+    x0 = Math.min(x0, u);
+    y0 = Math.min(y0, v);
+    z0 = Math.min(z0, w);
+    x1 = Math.max(x1, u);
+    y1 = Math.max(y1, v);
+    z1 = Math.max(z1, w);
+  }
+  return { low: [x0, y0, z0], high: [x1, y1, z1] };
+}
+
+/** Whether every axis goes over into an axis, so that boxes stay boxes. */
+export const keepsAxes = (m: Transform): boolean =>
+  [0, 4, 8].every((row) => [m[row]!, m[row + 1]!, m[row + 2]!].filter((v) => Math.abs(v) > 1e-12).length <= 1);
+
 export function unite(into: Bounds, other: Bounds): void {
   if (isEmpty(other)) return;
   growToPoint(into, other.low);

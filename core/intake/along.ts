@@ -1,6 +1,6 @@
 import type { Document, Node as GltfNode } from '@gltf-transform/core';
 import type { Light as GltfLight } from '@gltf-transform/extensions';
-import { newCamera, newLight, type Camera, type Key, type Light } from '../document';
+import { LIMITS, newCamera, newLight, type Camera, type Key, type Light } from '../document';
 import {
   composeTransform,
   decompose,
@@ -72,6 +72,9 @@ export function readAlong(document: Document, numbers: ReadonlyMap<GltfNode, num
 
 const clamp = (v: number, least: number, most: number): number =>
   Number.isFinite(v) ? Math.min(most, Math.max(least, v)) : least;
+
+/** What lies farther out than a document can say lies at its end. */
+const inReach = (v: number): number => clamp(v, -LIMITS.coordinate, LIMITS.coordinate);
 
 /** Punctual lights as lamps of some size: a bulb, a spot, the sun. Their candela and lux stay what they are. */
 function lightValues(light: GltfLight): Partial<Light> & Pick<Light, 'kind'> {
@@ -207,8 +210,8 @@ export function placeAlong(
   const place = <T>({ node, name, position, target }: Along<T>) => ({
     name: name.slice(0, 200),
     parent: ids[node] ?? null,
-    position: [...position] as [number, number, number],
-    target: [...target] as [number, number, number],
+    position: position.map(inReach) as [number, number, number],
+    target: target.map(inReach) as [number, number, number],
   });
   return {
     cameras: cameras.map((each, k) => newCamera({ ...each.values, ...place(each), order: k })),

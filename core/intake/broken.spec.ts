@@ -1,6 +1,24 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest';
-import { defaultRecipe, UserProblem } from '../document';
-import { mendModel, TESSELLATIONS, writeMeshesGlb, type Model } from './index';
+import {
+  cameraSchema,
+  defaultRecipe,
+  finishSchema,
+  keySchema,
+  lightSchema,
+  nodeSchema,
+  UserProblem,
+} from '../document';
+import {
+  alongTracks,
+  mendModel,
+  modelTree,
+  normalizeModel,
+  placeAlong,
+  placeModel,
+  TESSELLATIONS,
+  writeMeshesGlb,
+  type Model,
+} from './index';
 import { ModelReader } from './readModel';
 import { brokenFiles, mutate } from './testing/broken';
 import * as samples from './testing/samples';
@@ -22,6 +40,7 @@ async function outcome(name: string, bytes: Uint8Array<ArrayBuffer>): Promise<Mo
       expect(mesh.indices.every((vertex) => vertex < mesh.positions.length / 3)).toBe(true);
     }
     expect(writeMeshesGlb(model.meshes).length).toBeGreaterThan(0);
+    expectPlaceable(normalizeModel(model, { unit: model.unit, scale: 1, up: model.up, front: 0 }));
     return model;
   } catch (error) {
     if (error instanceof UserProblem) return error;
@@ -29,6 +48,17 @@ async function outcome(name: string, bytes: Uint8Array<ArrayBuffer>): Promise<Mo
   } finally {
     expect(performance.now() - start).toBeLessThan(LONGEST);
   }
+}
+
+/** What comes into the document is of its form, so that the edit that places a model is never refused. */
+function expectPlaceable(model: Model): void {
+  const { nodes, finishes, ids } = placeModel(modelTree(model), '0'.repeat(64), 'Model', 0);
+  const { cameras, lights } = placeAlong(model.along ?? { cameras: [], lights: [] }, ids);
+  for (const node of nodes) nodeSchema.parse(node);
+  for (const finish of finishes) finishSchema.parse(finish);
+  for (const camera of cameras) cameraSchema.parse(camera);
+  for (const light of lights) lightSchema.parse(light);
+  for (const key of Object.values(alongTracks(model.along?.motion ?? [], ids, 24)).flat()) keySchema.parse(key);
 }
 
 // Loaders of packages tell the console what they meet.
@@ -62,6 +92,7 @@ describe('broken files', () => {
     ['crate.dae', samples.daeText],
     ['crate.fbx', samples.fbxText],
     ['crate.glb', () => samples.glbFile('none')],
+    ['crate.gltf', samples.gltfText],
     ['draco.glb', () => samples.glbFile('draco')],
     ['meshopt.glb', () => samples.glbFile('meshopt')],
   ])(

@@ -1,6 +1,6 @@
-import { UserProblem } from '../document';
+import { UserProblem, type Recipe } from '../document';
 import { IDENTITY, multiplyTransforms, smoothNormals, type Transform, type TriangleMesh } from '../geometry';
-import { colorFinish, type Model, type ModelFinish, type ModelNode } from './model';
+import { colorFinish, UNITS, type Model, type ModelFinish, type ModelNode } from './model';
 
 /* The CAD kernel's bindings are numbered overloads without useful types. */
 /* eslint-disable @typescript-eslint/no-explicit-any */
@@ -20,6 +20,22 @@ export const TESSELLATIONS: Readonly<Record<'draft' | 'normal' | 'fine', Tessell
   normal: { chord: 0.08, angle: 0.27 },
   fine: { chord: 0.02, angle: 0.14 },
 };
+
+/** A recipe's tessellation in the lengths of a file that says millimetres: what was typed is meant at the product's true size. */
+export const fileTessellation = ({
+  chord,
+  angle,
+  unit,
+  scale,
+}: Pick<Recipe, 'chord' | 'angle' | 'unit' | 'scale'>): Tessellation => ({
+  chord: chord / (UNITS[unit] * scale),
+  angle,
+});
+
+/** A model's largest extent over the chord, at least: also small ones are round. */
+const COARSEST = 250;
+/** The same at most, where a model is larger than any product, in millimetres, so that its unit must be wrong. */
+const FINEST = { over: 10_000, extents: 10_000 };
 
 export type CadFormat = 'step' | 'iges' | 'brep';
 
@@ -118,7 +134,7 @@ class CadTree {
     document: any,
     private readonly format: CadFormat,
     private readonly file: string,
-    private readonly tessellation: Tessellation,
+    private tessellation: Tessellation,
   ) {
     this.shapes = cad.XCAFDoc_DocumentTool.ShapeTool(document.Main()).get();
     this.colors = cad.XCAFDoc_DocumentTool.ColorTool(document.Main()).get();
@@ -128,6 +144,7 @@ class CadTree {
   read(): Model {
     const roots = new this.cad.TDF_LabelSequence_1();
     this.shapes.GetFreeShapes(roots);
+    this.fitTessellation(roots);
     for (let k = 1; k <= roots.Length(); k++) this.visit(roots.Value(k), -1, IDENTITY, null, null);
     if (this.meshes.length === 0) {
       throw new UserProblem(
@@ -148,6 +165,24 @@ class CadTree {
       exact: true,
       notes: [],
     };
+  }
+
+  /** Files in the wrong unit would else be cut into a few triangles or into millions before anyone could choose another. */
+  private fitTessellation(roots: any): void {
+    const { cad } = this;
+    const box = new cad.Bnd_Box_1();
+    for (let k = 1; k <= roots.Length(); k++) {
+      const shape = cad.XCAFDoc_ShapeTool.GetShape_2(roots.Value(k));
+      if (!shape.IsNull()) cad.BRepBndLib.Add(shape, box, false);
+    }
+    if (!box.IsVoid() && !box.IsOpen()) {
+      const [low, high] = [box.CornerMin(), box.CornerMax()];
+      const extent = Math.max(high.X() - low.X(), high.Y() - low.Y(), high.Z() - low.Z());
+      const { chord, angle } = this.tessellation;
+      const least = extent > FINEST.over ? extent / FINEST.extents : 0;
+      if (extent > 0) this.tessellation = { angle, chord: Math.max(least, Math.min(extent / COARSEST, chord)) };
+    }
+    box.delete();
   }
 
   private visit(

@@ -4,7 +4,6 @@ import { unzipSync } from 'fflate';
 import { UserProblem } from '../document';
 import type { Model, Unit } from './model';
 import { UNITS } from './model';
-import type { SourceFile } from './sources';
 
 /** The part of the converter's interface that is used. */
 interface Converter {
@@ -22,38 +21,39 @@ interface Converter {
 
 export type ForeignFormat = 'fbx' | 'dae' | '3mf';
 
-export type ForeignModel = Pick<Model, 'unit' | 'unitReason' | 'up' | 'upReason' | 'notes'> & {
+export interface ForeignModel {
+  /** What the file says of itself, or is taken to say. */
+  said: Pick<Model, 'unit' | 'unitReason' | 'up' | 'upReason'>;
+  /** Units that a length of 1 in the file is. */
+  scale: number;
   glb: Uint8Array<ArrayBuffer>;
-};
+}
 
 const NAMES: Record<ForeignFormat, string> = { fbx: 'FBX', dae: 'DAE', '3mf': '3MF' };
 
 let converter: Promise<Converter> | null = null;
 
 /**
- * Converts FBX, DAE and 3MF to GLB and finds out their units and axes, which the conversion leaves as they are.
+ * Converts FBX, DAE and 3MF to GLB and finds out their units and axes, which the conversion leaves as they are. Pictures stay
+ * outside, under the names the file gives them.
  * @throws UserProblem `file-broken`
  */
-export async function convertForeign(
-  format: ForeignFormat,
-  bytes: Uint8Array,
-  name: string,
-  companions: readonly SourceFile[],
-): Promise<ForeignModel> {
+export async function convertForeign(format: ForeignFormat, bytes: Uint8Array, name: string): Promise<ForeignModel> {
   const broken = (why: string) =>
     new UserProblem(
       'file-broken',
       `"${name}" cannot be read as ${NAMES[format]}: ${why}. Export it again, best as GLB.`,
       422,
     );
-  const said = { fbx: fbxSays, dae: daeSays, '3mf': packageSays }[format](bytes);
+  const { scale = 1, ...said } = { fbx: fbxSays, dae: daeSays, '3mf': packageSays }[format](bytes);
   converter ??= startConverter();
   const files = new (await converter).FileList();
   files.AddFile(`model.${format}`, bytes);
-  for (const each of companions) files.AddFile(each.name, each.bytes);
   let glb: Uint8Array<ArrayBuffer>;
   try {
     const result = (await converter).ConvertFileList(files, 'glb2');
+    if (result.GetErrorCode() === 'export_error')
+      throw broken('it holds something that cannot be carried over, mostly motion');
     if (!result.IsSuccess() || result.FileCount() === 0) throw broken('its data is damaged or cut off');
     glb = new Uint8Array(result.GetFile(0).GetContent());
   } catch (error) {
@@ -62,7 +62,7 @@ export async function convertForeign(
     converter = null;
     throw broken('its data makes the reader fail');
   }
-  return { ...said, glb, notes: [] };
+  return { said, scale, glb };
 }
 
 async function startConverter(): Promise<Converter> {
@@ -72,7 +72,7 @@ async function startConverter(): Promise<Converter> {
   return start({ print: silent, printErr: silent });
 }
 
-type Said = Omit<ForeignModel, 'glb' | 'notes'>;
+type Said = ForeignModel['said'] & { scale?: number };
 
 /** The unit whose length comes nearest, for files that name theirs by a number of metres. */
 function unitOf(metres: number): Unit {
@@ -81,31 +81,48 @@ function unitOf(metres: number): Unit {
   return names.reduce((best, unit) => (off(unit) < off(best) ? unit : best));
 }
 
-/** FBX names centimetres a unit among its settings, as text or as a double behind the name. */
-function fbxSays(bytes: Uint8Array): Said {
+/** FBX names centimetres a unit and the axis that points up among its settings; the conversion minds neither. */
+export function fbxSays(bytes: Uint8Array): Said {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, 4_000_000));
-  const at = text.indexOf('UnitScaleFactor');
-  let centimetres = 1;
-  if (at >= 0 && text.startsWith('; FBX')) {
-    centimetres = Number(/UnitScaleFactor"[^\n]*?,\s*([-\d.eE+]+)\s*$/m.exec(text.slice(at, at + 200))?.[1] ?? 1);
-  } else if (at >= 0) {
-    // A record's doubles begin with the letter D; the names of its type come before.
-    const mark = text.slice(at, at + 80).search(/D[^]{8}/);
-    const number = text.indexOf('Number', at);
-    const from = number > 0 && number - at < 60 ? text.indexOf('D', number + 6) : at + mark;
-    if (from + 9 <= bytes.length) {
-      centimetres = new DataView(bytes.buffer, bytes.byteOffset).getFloat64(from + 1, true);
-    }
-  }
-  const sound = centimetres > 1e-4 && centimetres < 1e4;
-  const unit = unitOf((sound ? centimetres : 1) / 100);
+  const centimetres = fbxSetting(text, bytes, 'UnitScaleFactor');
+  const sound = centimetres !== null && centimetres > 1e-4 && centimetres < 1e4;
+  const millimetres = (sound ? centimetres : 1) * 10;
+  const unit = unitOf(millimetres / 1000);
+  const up = (['x', 'y', 'z'] as const)[fbxSetting(text, bytes, 'UpAxis') ?? -1];
+  const scale = millimetres / UNITS[unit];
   return {
     unit,
-    unitReason:
-      at >= 0 && sound ? `The file states its unit, ${unit}.` : 'The file states no unit; FBX is most often in cm.',
-    up: 'y',
-    upReason: 'The file states its axes; they were turned to Y up.',
+    scale,
+    unitReason: !sound
+      ? 'The file states no unit; FBX is most often in cm.'
+      : Math.abs(scale - 1) < 1e-6
+        ? `The file states its unit, ${unit}.`
+        : `The file states a unit of ${Number(millimetres.toPrecision(4))} mm; it was converted.`,
+    up: up ?? 'y',
+    upReason: up
+      ? `The file states that ${up.toUpperCase()} is up.`
+      : 'The file states no axis; FBX is most often Y up.',
   };
+}
+
+/**
+ * A number among the settings of an FBX file: as text, or behind its name and its type's names as a double or whole number.
+ * @param text of the file, a character a byte
+ */
+function fbxSetting(text: string, bytes: Uint8Array, name: string): number | null {
+  if (text.startsWith('; FBX')) {
+    const line = new RegExp(`"${name}"[^\\n]*?,\\s*([-\\d.eE+]+)\\s*$`, 'm').exec(text);
+    return line ? Number(line[1]) : null;
+  }
+  // A string is the letter S, its length in four bytes, and its characters.
+  const string = /^S([^]{4})/;
+  let at = text.indexOf(`S${String.fromCharCode(name.length)}\0\0\0${name}`);
+  if (at < 0) return null;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  while (string.test(text.slice(at, at + 5)) && at + 5 < bytes.length) at += 5 + view.getUint32(at + 1, true);
+  if (text[at] === 'D' && at + 9 <= bytes.length) return view.getFloat64(at + 1, true);
+  if (text[at] === 'I' && at + 5 <= bytes.length) return view.getInt32(at + 1, true);
+  return null;
 }
 
 /** The conversion turns DAE to metres and Y up by what the file states. */

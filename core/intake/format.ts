@@ -1,5 +1,6 @@
 import { UserProblem } from '../document';
 import type { ModelFormat } from './model';
+import { PICTURE_ENDINGS } from './sources';
 
 const NAMES: Record<ModelFormat, string> = {
   step: 'STEP',
@@ -39,7 +40,7 @@ const ENDINGS: Record<string, ModelFormat> = {
 export const FORMAT_LIST = 'STEP, IGES, BREP, STL, OBJ, PLY, 3MF, FBX, DAE, glTF or GLB file, or a zip of these';
 
 /** Ends of names that a file dialog offers: models and what they name. */
-export const ACCEPTED = [...Object.keys(ENDINGS), 'mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp', 'ktx2']
+export const ACCEPTED = [...Object.keys(ENDINGS), 'mtl', 'bin', ...PICTURE_ENDINGS]
   .map((ending) => `.${ending}`)
   .join();
 

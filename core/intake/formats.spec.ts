@@ -7,6 +7,7 @@ import { unpackArchive } from './archive';
 import type { CadKernel } from './cad';
 import { startCadKernel } from './cadKernel';
 import {
+  fileTessellation,
   groupFiles,
   mendModel,
   normalizeModel,
@@ -159,6 +160,43 @@ describe('solids', () => {
     ];
     expect(fine.meshes[0]!.indices.length).toBeGreaterThan(3 * draft.meshes[0]!.indices.length);
     expect(new Set(fine.meshes[0]!.faces)).toEqual(new Set(draft.meshes[0]!.faces));
+  });
+});
+
+describe('solids in the wrong unit', () => {
+  let cad: CadKernel;
+  beforeAll(async () => {
+    cad = await startCadKernel(
+      readFileSync(createRequire(import.meta.url).resolve('opencascade.js/dist/opencascade.full.wasm')),
+    );
+  }, 240_000);
+  const ball = (radius: number) => {
+    cad.BRepTools.Write_3(new cad.BRepPrimAPI_MakeSphere_1(radius).Shape(), '/ball.brep', new cad.Message_ProgressRange_1()); // prettier-ignore
+    return new Uint8Array(cad.FS.readFile('/ball.brep') as Uint8Array);
+  };
+
+  it('are cut as finely as the eye needs, a thousand times too small or too large', async () => {
+    const usual = (await read('ball.brep', ball(30))).meshes[0]!.indices.length / 3;
+    const small = (await read('ball.brep', ball(0.03))).meshes[0]!.indices.length / 3;
+    const large = (await read('ball.brep', ball(300_000))).meshes[0]!.indices.length / 3;
+    expect(small).toBeGreaterThan(usual / 4);
+    expect(large).toBeGreaterThan(usual / 4);
+    expect(large).toBeLessThan(100_000);
+  }, 120_000);
+
+  it('say so, and in which unit their size would be a usual one', async () => {
+    const { unitReason } = summarize(await read('ball.brep', ball(0.03)));
+    expect(unitReason).toMatch(/It is 0\.06 mm across then; if that is wrong, choose m, in which it is 60 mm\.$/);
+    expect(summarize(await read('ball.brep', ball(30_000))).unitReason).toMatch(
+      /60,000 mm across then; if that is wrong, type its true length\.$/,
+    );
+    expect(summarize(await read('ball.brep', ball(30))).unitReason).not.toMatch(/across/);
+  }, 120_000);
+
+  it('are cut by what was typed at their true size once another unit is chosen', () => {
+    const recipe = { ...defaultRecipe(), chord: 0.08 };
+    expect(fileTessellation({ ...recipe, unit: 'm' }).chord).toBeCloseTo(0.00008, 12);
+    expect(fileTessellation({ ...recipe, unit: 'mm', scale: 0.001 }).chord).toBeCloseTo(80, 9);
   });
 });
 

@@ -7,15 +7,16 @@ import {
   type Accessor,
   type Buffer,
   type Node as GltfNode,
+  type Root,
 } from '@gltf-transform/core';
 import { UserProblem } from '../document';
 import { countUp, type Transform, type TriangleMesh } from '../geometry';
 import { readAlong } from './along';
 import { GLTF_EXTENSIONS } from './gltfExtensions';
-import { findFalseClaim, glbText } from './gltfClaims';
+import { brokenGltf, gatherResources } from './gltfResources';
 import { materialFinish } from './materialFinish';
 import type { Model, ModelNode, ModelPicture } from './model';
-import { findCompanion, type SourceFile } from './sources';
+import type { SourceFile } from './sources';
 
 export const gltf = (): WebIO =>
   new WebIO()
@@ -29,9 +30,6 @@ export type MeshDecoders = Record<string, unknown>;
 
 /** Number of a triangle's face at its corners, in our own files. */
 export const FACE = '_FACE';
-
-const broken = (name: string, why: string) =>
-  new UserProblem('file-broken', `"${name}" cannot be read: ${why}. Export it again as GLB.`, 422);
 
 /**
  * Reads a GLB file, or a glTF file with the buffers and pictures that came along.
@@ -47,16 +45,10 @@ export async function readGlb(
   let document: Document;
   try {
     const reader = gltf().registerDependencies(decoders);
-    const claims = bytes[0] === GLB_MAGIC ? glbText(bytes) : null;
-    const lie = claims === null ? null : findFalseClaim(JSON.parse(claims) as object, bytes.length);
-    if (lie) throw broken(name, lie);
-    document =
-      bytes[0] === GLB_MAGIC
-        ? await reader.readBinary(bytes)
-        : await reader.readJSON(gatherResources(bytes, name, companions, notes));
+    document = await reader.readJSON(gatherResources(bytes, name, companions, notes));
   } catch (error) {
     if (error instanceof UserProblem) throw error;
-    throw broken(name, error instanceof Error ? error.message.slice(0, 120) : 'it is damaged');
+    throw brokenGltf(name, readerSays(error));
   }
   const root = document.getRoot();
   const materials = root.listMaterials();
@@ -72,12 +64,19 @@ export async function readGlb(
   const numbers = new Map<GltfNode, number>();
   const visit = (node: GltfNode, parent: number, depth: number) => {
     if (depth > MOST_DEPTH || nodes.length > MOST_NODES)
-      throw broken(name, 'its tree is deeper or larger than any model is');
+      throw brokenGltf(name, 'its tree is deeper or larger than any model is');
     const at = nodes.length;
     numbers.set(node, at);
     const primitives = (node.getMesh()?.listPrimitives() ?? []).filter(
-      (each) => each.getMode() === Primitive.Mode.TRIANGLES && each.getAttribute('POSITION'),
+      (each) => each.getMode() >= TRIANGLES && each.getAttribute('POSITION'),
     );
+    if (
+      node
+        .getMesh()
+        ?.listPrimitives()
+        .some((each) => each.getMode() < TRIANGLES)
+    )
+      notes.add('Points and lines were left out.');
     const add = (primitive: Primitive, label: string, under: number, transform: Transform) => {
       let mesh = known.get(primitive);
       if (mesh === undefined) {
@@ -104,8 +103,8 @@ export async function readGlb(
     }
     node.listChildren().forEach((child) => visit(child, at, depth + 1));
   };
-  for (const scene of root.listScenes().slice(0, 1)) scene.listChildren().forEach((node) => visit(node, -1, 0));
-  if (meshes.length === 0) throw broken(name, 'it holds no triangles');
+  shownNodes(root).forEach((node) => visit(node, -1, 0));
+  if (meshes.length === 0) throw brokenGltf(name, 'it holds no triangles');
   return {
     nodes,
     meshes,
@@ -121,57 +120,22 @@ export async function readGlb(
   };
 }
 
-const GLB_MAGIC = 0x67;
+/** Modes below are of points and lines, those above of strips and fans. */
+const TRIANGLES = Primitive.Mode['TRIANGLES']!;
 const MOST_DEPTH = 500;
 const MOST_NODES = 200_000;
 
-/** A glTF file's text with the bytes of what it names. Pictures that are missing are said and left out. */
-function gatherResources(
-  bytes: Uint8Array,
-  name: string,
-  companions: readonly SourceFile[],
-  notes: Set<string>,
-): { json: never; resources: Record<string, Uint8Array<ArrayBuffer>> } {
-  type Named = { uri?: string; mimeType?: string; name?: string };
-  let json: { buffers?: Named[]; images?: Named[] };
-  try {
-    json = JSON.parse(new TextDecoder().decode(bytes)) as typeof json;
-  } catch {
-    throw broken(name, 'its text is cut off or damaged');
-  }
-  if (typeof json !== 'object' || json === null) throw broken(name, 'it holds no scene');
-  const lie = findFalseClaim(json as object, bytes.length);
-  if (lie) throw broken(name, lie);
-  const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
-  const find = ({ uri }: Named): boolean => {
-    if (typeof uri !== 'string' || uri.startsWith('data:')) return true;
-    const path = decodePath(uri);
-    const found = companions.find((each) => each.name === path) ?? findCompanion(companions, path);
-    if (found) resources[uri] = found.bytes;
-    return found !== undefined;
-  };
-  for (const buffer of Array.isArray(json.buffers) ? json.buffers : []) {
-    if (find(buffer)) continue;
-    throw new UserProblem(
-      'file-incomplete',
-      `"${name}" needs the file "${String(buffer.uri).slice(0, 100)}", which did not come along. Drop both together, or export as GLB.`,
-      422,
-    );
-  }
-  const images = Array.isArray(json.images) ? json.images : [];
-  for (const image of images.filter((each) => !find(each))) {
-    notes.add(`The picture "${String(image.uri).slice(0, 100)}" did not come along. Drop it with the file.`);
-    resources[image.uri!] = new Uint8Array();
-  }
-  return { json: json as never, resources };
+/** What the reader of the package meets, as far as people can use it. */
+function readerSays(error: unknown): string {
+  const missing = /^Missing required extension, "(\w+)"/.exec(error instanceof Error ? error.message : '');
+  return missing ? `it needs the extension ${missing[1]}, which is not known here` : 'it is damaged';
 }
 
-function decodePath(uri: string): string {
-  try {
-    return decodeURIComponent(uri);
-  } catch {
-    return uri;
-  }
+/** Nodes of the scene that a file wants shown; a file that names none shows all it has. */
+function shownNodes(root: Root): GltfNode[] {
+  const scene = root.getDefaultScene() ?? root.listScenes().find((each) => each.listChildren().length > 0);
+  const shown = scene?.listChildren() ?? [];
+  return shown.length > 0 ? shown : root.listNodes().filter((node) => node.getParentNode() === null);
 }
 
 const IDENTITY_12: Transform = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
@@ -183,7 +147,8 @@ function fromColumns(m: number[]): Transform {
 export function primitiveMesh(primitive: Primitive): TriangleMesh {
   const positions = floats(primitive.getAttribute('POSITION'));
   const given = primitive.getIndices()?.getArray();
-  const indices = given ? new Uint32Array(given) : countUp(positions.length / 3);
+  const listed = given ? new Uint32Array(given) : countUp(positions.length / 3);
+  const indices = primitive.getMode() === TRIANGLES ? listed : unrolled(listed, primitive.getMode());
   const uvs = primitive.getAttribute('TEXCOORD_0');
   const face = primitive.getAttribute(FACE)?.getArray();
   return {
@@ -193,6 +158,17 @@ export function primitiveMesh(primitive: Primitive): TriangleMesh {
     ...(face ? { faces: facesByCorner(indices, face) } : {}),
     ...(uvs ? { uvs: floats(uvs) } : {}),
   };
+}
+
+/** A strip or fan of triangles one by one, all turned the same way (glTF 2.0, section 3.7.2.1). */
+function unrolled(listed: Uint32Array, mode: number): Uint32Array {
+  const triangles = Math.max(0, listed.length - 2);
+  const out = new Uint32Array(triangles * 3);
+  for (let t = 0; t < triangles; t++) {
+    const corners = mode === Primitive.Mode.TRIANGLE_FAN ? [t + 1, t + 2, 0] : [t, t + 1 + (t % 2), t + 2 - (t % 2)];
+    corners.forEach((corner, k) => (out[t * 3 + k] = listed[corner]!));
+  }
+  return out;
 }
 
 function facesByCorner(indices: Uint32Array, face: ArrayLike<number>): Uint32Array {

@@ -23,13 +23,6 @@ const COMPONENTS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 
 /** Elements beyond which a claim is a lie, whatever stands behind it. */
 const MOST_ELEMENTS = 200_000_000;
 
-/** The text of a GLB's first chunk; null where there is none within the file. */
-export function glbText(bytes: Uint8Array): string | null {
-  if (bytes.length < 20) return null;
-  const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true);
-  return 20 + length <= bytes.length ? new TextDecoder().decode(bytes.subarray(20, 20 + length)) : null;
-}
-
 /**
  * A sentence on the first number in a glTF file that claims more than is there, before anything is made room for; or null.
  * Compressed data cannot be measured so: their unpackers check for themselves.

@@ -1,4 +1,16 @@
-import { newFinish, newId, newMap, newNode, type Finish, type SceneNode } from '../document';
+import {
+  finishSchema,
+  intoRange,
+  LIMITS,
+  mapSchema,
+  newFinish,
+  newId,
+  newMap,
+  newNode,
+  UserProblem,
+  type Finish,
+  type SceneNode,
+} from '../document';
 import { decompose, IDENTITY, type Transform } from '../geometry';
 import type { Model, ModelFinish } from './model';
 import { modelBounds, modelTransforms } from './summary';
@@ -24,8 +36,24 @@ export type ModelTree = Pick<Model, 'nodes' | 'finishes' | 'along'> & {
   bottom: number;
 };
 
+/**
+ * @param model in millimetres, upright
+ * @throws UserProblem `model-too-large` where a part would lie farther out than a document can say
+ */
 export function modelTree(model: Model): ModelTree {
   const { low, high } = modelBounds(model);
+  let far = Math.max(...[...low, ...high].map(Math.abs));
+  for (const { transform } of model.nodes) {
+    const { position, scale } = decompose(transform);
+    far = Math.max(far, ...[...position, ...scale].map(Math.abs));
+  }
+  if (!(far <= LIMITS.coordinate / 2)) {
+    throw new UserProblem(
+      'model-too-large',
+      `In this unit the model reaches ${(far / 1e6).toLocaleString('en', { maximumFractionDigits: 0 })} km far; at most ${LIMITS.coordinate / 2e6} km can be placed. Choose a smaller unit, or export it without what lies far out.`,
+      422,
+    );
+  }
   return {
     nodes: model.nodes,
     finishes: model.finishes,
@@ -99,9 +127,13 @@ export function importedFinish(
 ): Finish {
   const worn = maps.flatMap(({ slot, picture, over }) => {
     const asset = pictures[picture];
-    return asset ? [[slot, newMap(slot, asset, over)] as const] : [];
+    return asset ? [[slot, newMap(slot, asset, intoRange(mapSchema, over))] as const] : [];
   });
-  return newFinish({ name: name || `Imported ${index + 1}`, ...values, maps: Object.fromEntries(worn) });
+  return newFinish({
+    ...intoRange(finishSchema, values),
+    name: name.slice(0, LIMITS.nameLength) || `Imported ${index + 1}`,
+    maps: Object.fromEntries(worn),
+  });
 }
 
 const isIdentity = (m: Transform) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0].every((v, k) => Math.abs(v - m[k]!) < 1e-9);

@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import { UserProblem } from '../document';
 import { readCad, type CadKernel, type Tessellation } from './cad';
 import { startCadKernel } from './cadKernel';
+import { tidyConverted } from './converted';
 import { convertForeign } from './foreign';
 import { detectFormat } from './format';
 import { readGlb, type MeshDecoders } from './glb';
@@ -55,9 +56,8 @@ export class ModelReader {
       case 'fbx':
       case 'dae':
       case '3mf': {
-        const { glb, ...said } = await convertForeign(format, bytes, name, companions);
-        const model = await readGlb(glb, name, companions);
-        return { ...model, ...said, notes: [...said.notes, ...model.notes] };
+        const { glb, said, scale } = await convertForeign(format, bytes, name);
+        return { ...tidyConverted(await readGlb(glb, name, companions), scale), ...said };
       }
       case 'zip':
         throw new UserProblem('file-archive', `"${name}" is an archive; drop it on the page to unpack it.`, 422);

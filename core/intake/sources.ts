@@ -4,7 +4,8 @@ export interface SourceFile {
   bytes: Uint8Array<ArrayBuffer>;
 }
 
-const PICTURE = /\.(png|jpe?g|webp|tiff?|avif|gif|bmp|tga|ktx2)$/i;
+export const PICTURE_ENDINGS = ['png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'avif', 'gif', 'bmp', 'tga', 'ktx2'];
+const PICTURE = new RegExp(`\\.(${PICTURE_ENDINGS.join('|')})$`, 'i');
 const MODEL = /\.(step|stp|iges|igs|brep|brp|stl|obj|ply|3mf|fbx|dae|gltf|glb|zip)$/i;
 /** What a model of a format may name besides itself. */
 const COMPANIONS: [RegExp, RegExp][] = [

@@ -8,6 +8,8 @@ import {
   quaternionAbout,
   transformBounds,
   boundsOfPositions,
+  boundsOfTransformed,
+  keepsAxes,
   unite,
   type Bounds,
   type Transform,
@@ -26,12 +28,20 @@ export function modelTransforms(model: Pick<Model, 'nodes'>): Transform[] {
   return world;
 }
 
+/** Bounds of all that a model shows, in its own unit; tight also where parts are turned. */
 export function modelBounds(model: Model): Bounds {
   const world = modelTransforms(model);
   const boxes = model.meshes.map((mesh) => boundsOfPositions(mesh.positions));
   const bounds = emptyBounds();
-  model.nodes.forEach((node, k) => {
-    if (node.mesh !== null) unite(bounds, transformBounds(boxes[node.mesh]!, world[k]!));
+  model.nodes.forEach(({ mesh }, k) => {
+    if (mesh === null) return;
+    const place = world[k]!;
+    unite(
+      bounds,
+      keepsAxes(place)
+        ? transformBounds(boxes[mesh]!, place)
+        : boundsOfTransformed(model.meshes[mesh]!.positions, place),
+    );
   });
   return bounds;
 }
@@ -72,7 +82,7 @@ export function summarize(model: Model, found: Asset['found'] = {}): ModelSummar
   return {
     size: [high[0] - low[0], high[1] - low[1], high[2] - low[2]],
     unit: model.unit,
-    unitReason: model.unitReason,
+    unitReason: model.unitReason + doubtOf(model.unit, Math.max(0, ...high.map((v, k) => v - low[k]!))),
     up: model.up,
     upReason: model.upReason,
     parts: parts.length,
@@ -97,6 +107,20 @@ export function summarize(model: Model, found: Asset['found'] = {}): ModelSummar
 
 /** Largest extent of a product, in millimetres, that needs no second thought. */
 const USUAL = { least: 8, most: 3500 };
+
+/** Largest extents beyond which a unit is doubted even where a file states it: programs write wrong ones. */
+const DOUBTFUL = { least: USUAL.least / 4, most: USUAL.most * 3 };
+
+/** A sentence for a size that hardly any product has, and what it may be instead; else nothing. @param extent millimetres */
+function doubtOf(unit: Unit, extent: number): string {
+  if (extent >= DOUBTFUL.least && extent <= DOUBTFUL.most) return '';
+  const usual = (Object.keys(UNITS) as Unit[])
+    .map((each) => ({ each, size: (extent / UNITS[unit]) * UNITS[each] }))
+    .find(({ size }) => size >= USUAL.least && size <= USUAL.most);
+  const said = (size: number) => `${Number(size.toPrecision(3)).toLocaleString('en')} mm`;
+  const instead = usual ? `choose ${usual.each}, in which it is ${said(usual.size)}` : 'type its true length';
+  return ` It is ${said(extent)} across then; if that is wrong, ${instead}.`;
+}
 
 /** The unit in which a largest extent makes a thing of usual size, for files that do not say their unit. */
 export function guessUnit(extent: number): { unit: Unit; reason: string } {

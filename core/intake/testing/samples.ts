@@ -1,5 +1,5 @@
 // Small valid files of every format, made here so that none comes from anywhere: a red crate of 20 x 30 x 40 mm, or more.
-import { Document, NodeIO } from '@gltf-transform/core';
+import { Document, NodeIO, type GLTF } from '@gltf-transform/core';
 import { EXTMeshoptCompression, KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import { createRequire } from 'node:module';
 import { strToU8, zipSync } from 'fflate';
@@ -79,12 +79,18 @@ export function packageFile(): Uint8Array<ArrayBuffer> {
   }) as Uint8Array<ArrayBuffer>;
 }
 
-export function daeText(): Uint8Array<ArrayBuffer> {
+/** @param picture path of what colours it, in place of the red */
+export function daeText(picture?: string): Uint8Array<ArrayBuffer> {
   const positions = CRATE.corners.flat().map((v) => v / 10);
   return bytesOf(`<?xml version="1.0" encoding="utf-8"?>
 <COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
  <asset><unit name="centimeter" meter="0.01"/><up_axis>Z_UP</up_axis></asset>
- <library_effects><effect id="red-fx"><profile_COMMON><technique sid="common"><lambert><diffuse><color>1 0 0 1</color></diffuse></lambert></technique></profile_COMMON></effect></library_effects>
+ ${picture ? `<library_images><image id="grain"><init_from>${picture}</init_from></image></library_images>` : ''}
+ <library_effects><effect id="red-fx"><profile_COMMON>${
+   picture
+     ? '<newparam sid="s"><surface type="2D"><init_from>grain</init_from></surface></newparam><newparam sid="t"><sampler2D><source>s</source></sampler2D></newparam>'
+     : ''
+ }<technique sid="common"><lambert><diffuse>${picture ? '<texture texture="t" texcoord="uv"/>' : '<color>1 0 0 1</color>'}</diffuse></lambert></technique></profile_COMMON></effect></library_effects>
  <library_materials><material id="red" name="Red"><instance_effect url="#red-fx"/></material></library_materials>
  <library_geometries><geometry id="crate" name="Crate"><mesh>
   <source id="places"><float_array id="numbers" count="24">${positions.join(' ')}</float_array><technique_common><accessor source="#numbers" count="8" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor></technique_common></source>
@@ -96,7 +102,8 @@ export function daeText(): Uint8Array<ArrayBuffer> {
 </COLLADA>`);
 }
 
-export function fbxText(centimetresPerUnit = 2.54): Uint8Array<ArrayBuffer> {
+/** @param properties lines of the part's own, tabs before them */
+export function fbxText(centimetresPerUnit = 2.54, upAxis = 1, properties = ''): Uint8Array<ArrayBuffer> {
   const vertices = CRATE.corners.flat().map((v) => v / 10 / centimetresPerUnit);
   const indices = CRATE.triangles.flatMap(([a, b, c]) => [a, b, -c - 1]);
   return bytesOf(`; FBX 7.4.0 project file
@@ -107,7 +114,7 @@ FBXHeaderExtension:  {
 GlobalSettings:  {
 	Version: 1000
 	Properties70:  {
-		P: "UpAxis", "int", "Integer", "",1
+		P: "UpAxis", "int", "Integer", "",${upAxis}
 		P: "UpAxisSign", "int", "Integer", "",1
 		P: "FrontAxis", "int", "Integer", "",2
 		P: "FrontAxisSign", "int", "Integer", "",1
@@ -145,7 +152,7 @@ Objects:  {
 	Model: 200, "Model::Crate", "Mesh" {
 		Version: 232
 		Properties70:  {
-		}
+${properties}		}
 	}
 	Material: 300, "Material::Red", "" {
 		Version: 102
@@ -193,6 +200,15 @@ export async function glbFile(compression: 'none' | 'draco' | 'meshopt'): Promis
     document.createExtension(EXTMeshoptCompression).setRequired(true);
   }
   return new Uint8Array(await writer.writeBinary(document));
+}
+
+/** A glTF file that holds its own buffer, so that its text can be changed. */
+export async function gltfText(change: (json: GLTF.IGLTF) => void = () => undefined): Promise<Uint8Array<ArrayBuffer>> {
+  const { json, resources } = await new NodeIO().writeJSON(gltfDocument());
+  const [buffer] = Object.values(resources);
+  json.buffers![0]!.uri = `data:application/octet-stream;base64,${Buffer.from(buffer!).toString('base64')}`;
+  change(json);
+  return bytesOf(JSON.stringify(json));
 }
 
 /** A glTF file and the buffer it names, in a folder. */

@@ -2,16 +2,21 @@ import sharp from 'sharp';
 import { UserProblem } from '@zippy/core/document';
 import { MOST_PICTURE_PIXELS } from '@zippy/core/intake';
 import { isKtx2, readKtx2 } from '@zippy/core/intake/basis';
+import { isTargaName, readTarga } from '@zippy/core/intake/targa';
 
 /**
  * A picture of any usual kind as PNG with eight bits of red, green, blue and opacity, upright, and no larger than is kept.
  * @throws UserProblem `picture-broken`
  */
 export async function normalizePicture(bytes: Uint8Array, name: string): Promise<Uint8Array> {
-  const ktx2 = isKtx2(bytes) ? await readKtx2(bytes, name) : null;
-  const raw = ktx2 && { raw: { width: ktx2.width, height: ktx2.height, channels: 4 as const } };
+  const unpacked = isKtx2(bytes) ? await readKtx2(bytes, name) : isTargaName(name) ? readTarga(bytes, name) : null;
+  const raw = unpacked && { raw: { width: unpacked.width, height: unpacked.height, channels: 4 as const } };
   try {
-    return await sharp(ktx2?.data ?? bytes, { ...raw, limitInputPixels: 4 * MOST_PICTURE_PIXELS ** 2, failOn: 'error' })
+    return await sharp(unpacked?.data ?? bytes, {
+      ...raw,
+      limitInputPixels: 4 * MOST_PICTURE_PIXELS ** 2,
+      failOn: 'error',
+    })
       .autoOrient()
       .resize(MOST_PICTURE_PIXELS, MOST_PICTURE_PIXELS, { fit: 'inside', withoutEnlargement: true })
       .toColourspace('srgb')
@@ -21,7 +26,7 @@ export async function normalizePicture(bytes: Uint8Array, name: string): Promise
   } catch {
     throw new UserProblem(
       'picture-broken',
-      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF or WebP.`,
+      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF, TGA or WebP.`,
       422,
     );
   }

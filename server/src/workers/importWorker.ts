@@ -6,6 +6,7 @@ import { parentPort } from 'node:worker_threads';
 import { defaultRecipe, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
 import { shapeSignature, type TriangleMesh } from '@zippy/core/geometry';
 import {
+  fileTessellation,
   mendModel,
   meshPortrait,
   modelPortrait,
@@ -17,6 +18,7 @@ import {
   writeSceneGlb,
   type Model,
   type ModelPicture,
+  type Tessellation,
 } from '@zippy/core/intake';
 import { unpackArchive } from '@zippy/core/intake/archive';
 import { ModelReader } from '@zippy/core/intake/readModel';
@@ -49,8 +51,7 @@ const reader = new ModelReader();
 let held: {
   job: string;
   files: { source: StoredFile; companions: StoredFile[] };
-  chord: number;
-  angle: number;
+  tessellation: Tessellation;
   model: Model;
   /** As it is mended where nothing else is chosen. */
   mended?: ReturnType<typeof mendModel>;
@@ -60,7 +61,7 @@ const load = async ({ name, path }: StoredFile) => ({ name, bytes: new Uint8Arra
 
 async function readModel(
   files: { source: StoredFile; companions: StoredFile[] },
-  tessellation: Pick<Recipe, 'chord' | 'angle'>,
+  tessellation: Tessellation,
 ): Promise<Model> {
   const companions = await Promise.all(files.companions.map(load));
   const source = await load(files.source);
@@ -76,10 +77,10 @@ let working = '';
 async function read({ job, source, companions }: Extract<ImportMessage, { type: 'read' }>): Promise<object> {
   held = null;
   const recipe = defaultRecipe();
-  const { chord, angle } = recipe;
+  const tessellation = fileTessellation(recipe);
   const files = { source, companions };
-  const model = await withPictures(await readModel(files, { chord, angle }));
-  held = { job, files, chord, angle, model };
+  const model = await withPictures(await readModel(files, tessellation));
+  held = { job, files, tessellation, model };
   held.mended = mendModel(model, recipe);
   return { summary: summarize(held.mended.model, held.mended.found) };
 }
@@ -122,8 +123,10 @@ async function keep(bytes: Uint8Array, folder: string): Promise<string> {
 async function accept({ read: job, recipe, folder }: Extract<ImportMessage, { type: 'accept' }>): Promise<object> {
   if (held?.job !== job)
     throw new UserProblem('import-not-ready', 'Another file was read since. Drop this one once more.', 409);
-  const finer = held.model.exact && (held.chord !== recipe.chord || held.angle !== recipe.angle);
-  const source = finer ? await withPictures(await readModel(held.files, recipe)) : held.model;
+  const wanted = fileTessellation(recipe);
+  const { chord, angle } = held.tessellation;
+  const finer = held.model.exact && (chord !== wanted.chord || angle !== wanted.angle);
+  const source = finer ? await withPictures(await readModel(held.files, wanted)) : held.model;
   const mended = !finer && held.mended && mendsAlike(recipe, defaultRecipe()) ? held.mended : mendModel(source, recipe);
   const { model, hash, found } = await keepModel(mended, recipe, folder);
   const pictures = [];
@@ -144,7 +147,7 @@ async function keepModel(mended: ReturnType<typeof mendModel>, recipe: Recipe, f
 /** Makes a model's file again from its source, with other choices. */
 async function rebuild(message: Extract<ImportMessage, { type: 'rebuild' }>): Promise<object> {
   const { hash, found, model } = await keepModel(
-    mendModel(await readModel(message, message.recipe), message.recipe),
+    mendModel(await readModel(message, fileTessellation(message.recipe)), message.recipe),
     message.recipe,
     message.folder,
   );

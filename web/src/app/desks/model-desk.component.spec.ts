@@ -12,7 +12,7 @@ import { ModelDeskComponent } from './model-desk.component';
 
 /** Longest sides in millimetres, and triangles. */
 const bounds = {
-  longest: ([id]: string[]) => ({ shell: 240, knob: 18, lid: 60 })[id!] ?? null,
+  longest: (id: string) => ({ shell: 240, knob: 18, lid: 60 })[id] ?? null,
   triangles: () => new Map([['a'.repeat(64) + '/0', 1_234_567]]),
 };
 let studio: Studio;

@@ -326,7 +326,7 @@ export class ModelDeskComponent {
   private found(node: SceneNode, query: string): boolean {
     const size = /^([<>])\s*(\d+(?:\.\d+)?)\s*(?:mm)?$/.exec(query);
     if (size) {
-      const longest = node.mesh ? this.bounds.longest([node.id]) : null;
+      const longest = node.mesh ? this.bounds.longest(node.id) : null;
       return longest !== null && (size[1] === '>' ? longest > Number(size[2]) : longest < Number(size[2]));
     }
     const finish = node.finish && this.studio.document().finishes[node.finish]?.name;

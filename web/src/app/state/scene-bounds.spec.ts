@@ -20,6 +20,17 @@ describe('bounds of the scene', () => {
     expect(bounds.product()).toEqual({ center: [50, 10, 0], size: 120 });
   });
 
+  it('tell the longest side of a part by its own axes, as large as it is made', () => {
+    const studio = openStudio();
+    const bounds = TestBed.inject(SceneBounds);
+    expect(bounds.longest('lid')).toBeNull();
+    bounds.meshes.set(known());
+    studio.setProperty('Turn', 'nodes/lid/turn', [0, 45, 30]);
+    expect(bounds.longest('lid')).toBeCloseTo(20, 9);
+    studio.setProperty('Scale', 'nodes/lid/scale', [1, 3, 1]);
+    expect(bounds.longest('lid')).toBeCloseTo(60, 9);
+  });
+
   it('leave out what is hidden, and are empty without meshes', () => {
     const studio = openStudio();
     const bounds = TestBed.inject(SceneBounds);

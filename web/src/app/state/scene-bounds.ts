@@ -20,10 +20,13 @@ export class SceneBounds {
     return { center: centreOf(bounds), size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
   });
 
-  /** The longest side of the box round parts, in millimetres; null where nothing of them is shown. */
-  longest(nodes: readonly string[]): number | null {
-    const box = this.of(nodes);
-    return isEmpty(box) ? null : Math.max(...box.high.map((v, k) => v - box.low[k]!));
+  /** The longest side of a part in millimetres, along its own axes, however it is turned; null where it is not shown. */
+  longest(node: string): number | null {
+    const part = this.studio.frameState().parts.find((each) => each.node === node);
+    const box = part && this.meshes().get(meshKey(part.mesh));
+    if (!part || !box || isEmpty(box)) return null;
+    const m = part.transform;
+    return Math.max(...box.high.map((v, k) => (v - box.low[k]!) * Math.hypot(m[k]!, m[4 + k]!, m[8 + k]!)));
   }
 
   /** The middle of every part that is shown, by its instance. */
