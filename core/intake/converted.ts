@@ -4,6 +4,8 @@ import type { Model } from './model';
 
 /** Between a part's name and that of a step of its transform, where the converter of FBX makes a node of every step. */
 const STEP_MARK = '_$AssimpFbx$_';
+/** What the converter calls a node that a file does not name. */
+const NAMELESS = /^\$ColladaAutoName\$_\d+$/;
 /** Index that the converter writes where a file states none; nothing has it, as nothing would be reflected. */
 const UNSTATED_IOR = 1;
 
@@ -35,7 +37,8 @@ export function tidyConverted(model: Model, scale: number): Model {
   const nodes = kept.map((k) => {
     const node = model.nodes[k]!;
     const { parent, place } = above[k]!;
-    return { ...node, name: node.name.split(STEP_MARK)[0]!, parent, transform: under(place, node.transform) };
+    const name = node.name.replace(NAMELESS, 'Part').split(STEP_MARK)[0]!;
+    return { ...node, name, parent, transform: under(place, node.transform) };
   });
   const motion = along.motion.map((each): AlongMotion => {
     const keys = each.keys.map((key) => ({ ...key, transform: under(above[each.node]!.place, key.transform) }));

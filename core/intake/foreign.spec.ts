@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { defaultRecipe } from '../document';
-import { composeTransform, quaternionAbout, transformPoint, type Transform } from '../geometry';
+import { defaultRecipe, newLight } from '../document';
+import { composeTransform, IDENTITY, quaternionAbout, transformPoint, type Transform } from '../geometry';
 import { tidyConverted } from './converted';
 import { mendModel, modelTransforms, normalizeModel, summarize, TESSELLATIONS, type Model } from './index';
+import { readForeignAlong } from './foreignAlong';
 import { ModelReader } from './readModel';
 import * as samples from './testing/samples';
 
@@ -34,6 +35,45 @@ describe('DAE', () => {
     expect(sides(model)).toEqual([20, 40, 30]);
     expect(model.notes).toEqual([expect.stringMatching(/grain\.tga" did not come along/)]);
   });
+
+  it('brings its cameras and lights, where they are and as they look', async () => {
+    const model = await read('crate.dae', samples.daeText(undefined, samples.DAE_ALONG));
+    const upright = normalizeModel(model, { unit: model.unit, scale: 1, up: model.up, front: 0 });
+    const world = modelTransforms(upright);
+    const { cameras, lights } = upright.along!;
+    const at = ({ node, position }: (typeof cameras)[number] | (typeof lights)[number]) =>
+      transformPoint(world[node]!, position).map((v) => Math.round(v) + 0);
+    const to = ({ node, target }: (typeof cameras)[number] | (typeof lights)[number]) =>
+      transformPoint(world[node]!, target).map((v) => Math.round(v) + 0);
+    // 30 cm before the crate, 5 cm up, and a metre ahead of that; half of 60 degrees over half of 36 mm.
+    expect(cameras.map(({ name }) => name)).toEqual(['Eye']);
+    expect([at(cameras[0]!), to(cameras[0]!)]).toEqual([
+      [0, 50, 300],
+      [0, 50, -700],
+    ]);
+    expect(cameras[0]!.values.focalLength).toBeCloseTo(18 / Math.tan(Math.PI / 6), 2);
+    expect([at(lights[0]!), to(lights[0]!)]).toEqual([
+      [0, 250, 0],
+      [0, -750, 0],
+    ]);
+    expect(lights[0]!.values).toMatchObject({ kind: 'spot', tint: [1, 0.5, 0], power: newLight('spot').power * 2 });
+    expect(summarize(model).along).toMatchObject({ cameras: 1, lights: 1 });
+  });
+
+  it('gives a camera whose angle it does not tell that of a new one', () => {
+    const nodes = [{ name: 'Eye', parent: -1, transform: IDENTITY, mesh: null, finish: null }];
+    const json = '{"cameras":[{"name":"Eye","aspect":0,"horizontalfov":0.0137078,"lookat":[0,0,-1]}]}';
+    expect(readForeignAlong(json, { nodes }, 10).cameras).toEqual([
+      { node: 0, name: 'Eye', position: [0, 0, 0], target: [0, 0, -100], values: {} },
+    ]);
+  });
+
+  it.each(['', 'null', '{"cameras":[{"name":"Eye","horizontalfov":nan}]}', '{"lights":[{"name":7}]}'])(
+    'has none where they cannot be made out: %s',
+    (json) => {
+      expect(readForeignAlong(json, { nodes: [] }, 1)).toEqual({ cameras: [], lights: [] });
+    },
+  );
 
   it('that states no index of refraction reflects like any plastic', async () => {
     expect((await read('crate.dae', samples.daeText())).finishes[0]!.values.specularIor).toBe(1.5);

@@ -7,7 +7,7 @@ import { UNITS } from './model';
 
 /** The part of the converter's interface that is used. */
 interface Converter {
-  FileList: new () => { AddFile(name: string, bytes: Uint8Array): void };
+  FileList: new () => { AddFile(name: string, bytes: Uint8Array): void; delete(): void };
   ConvertFileList(
     files: object,
     format: string,
@@ -16,6 +16,7 @@ interface Converter {
     FileCount(): number;
     GetFile(k: number): { GetContent(): Uint8Array };
     GetErrorCode(): string;
+    delete(): void;
   };
 }
 
@@ -27,6 +28,9 @@ export interface ForeignModel {
   /** Units that a length of 1 in the file is. */
   scale: number;
   glb: Uint8Array<ArrayBuffer>;
+  /** Cameras and lights in the converter's own form, where there may be some. */
+  along: string | null;
+  notes: string[];
 }
 
 const NAMES: Record<ForeignFormat, string> = { fbx: 'FBX', dae: 'DAE', '3mf': '3MF' };
@@ -46,23 +50,62 @@ export async function convertForeign(format: ForeignFormat, bytes: Uint8Array, n
       422,
     );
   const { scale = 1, ...said } = { fbx: fbxSays, dae: daeSays, '3mf': packageSays }[format](bytes);
-  converter ??= startConverter();
-  const files = new (await converter).FileList();
-  files.AddFile(`model.${format}`, bytes);
   let glb: Uint8Array<ArrayBuffer>;
   try {
-    const result = (await converter).ConvertFileList(files, 'glb2');
+    glb = await convert(format, bytes, 'glb2', broken);
+  } catch (error) {
+    throw error instanceof UserProblem ? error : broken('its data makes the reader fail');
+  }
+  const notes: string[] = [];
+  let along: string | null = null;
+  if (mentionsCameras(format, bytes)) {
+    // The form that tells of them tells of all triangles in words, too.
+    if (bytes.length > MOST_FOR_ALONG) notes.push('Cameras and lights were left out, as the file is large.');
+    else
+      along = await convert(format, bytes, 'assjson', broken).then(
+        (text) => new TextDecoder().decode(text),
+        () => null,
+      );
+  }
+  return { said, scale, glb, along, notes };
+}
+
+/** Bytes of a file beyond which its cameras and lights are not asked for. */
+const MOST_FOR_ALONG = 50_000_000;
+
+/** Whether a file says that it has cameras or lights. */
+function mentionsCameras(format: ForeignFormat, bytes: Uint8Array): boolean {
+  if (format === '3mf') return false;
+  const text = new TextDecoder('latin1').decode(bytes);
+  return format === 'dae'
+    ? /<instance_(camera|light)\b/.test(text)
+    : /NodeAttribute::[^"]*", "(Camera|Light)"|S[\x05\x06]\0\0\0(Camera|Light)/.test(text);
+}
+
+async function convert(
+  format: ForeignFormat,
+  bytes: Uint8Array,
+  to: 'glb2' | 'assjson',
+  broken: (why: string) => UserProblem,
+): Promise<Uint8Array<ArrayBuffer>> {
+  converter ??= startConverter();
+  const started = await converter;
+  try {
+    const files = new started.FileList();
+    files.AddFile(`model.${format}`, bytes);
+    const result = started.ConvertFileList(files, to);
+    files.delete();
     if (result.GetErrorCode() === 'export_error')
       throw broken('it holds something that cannot be carried over, mostly motion');
     if (!result.IsSuccess() || result.FileCount() === 0) throw broken('its data is damaged or cut off');
-    glb = new Uint8Array(result.GetFile(0).GetContent());
+    const content = new Uint8Array(result.GetFile(0).GetContent());
+    result.delete();
+    return content;
   } catch (error) {
-    if (error instanceof UserProblem) throw error;
     // The converter may have stopped in the middle: the next file gets a fresh one.
-    converter = null;
-    throw broken('its data makes the reader fail');
+    if (!(error instanceof UserProblem)) converter = null;
+    throw error;
   }
-  return { said, scale, glb };
 }
 
 async function startConverter(): Promise<Converter> {

@@ -6,9 +6,10 @@ import { readCad, type CadKernel, type Tessellation } from './cad';
 import { startCadKernel } from './cadKernel';
 import { tidyConverted } from './converted';
 import { convertForeign } from './foreign';
+import { readForeignAlong } from './foreignAlong';
 import { detectFormat } from './format';
 import { readGlb, type MeshDecoders } from './glb';
-import type { Model } from './model';
+import { UNITS, type Model } from './model';
 import { namedMaterials, readObj } from './obj';
 import { readPly } from './ply';
 import { isPictureName, type SourceFile } from './sources';
@@ -56,8 +57,11 @@ export class ModelReader {
       case 'fbx':
       case 'dae':
       case '3mf': {
-        const { glb, said, scale } = await convertForeign(format, bytes, name);
-        return { ...tidyConverted(await readGlb(glb, name, companions), scale), ...said };
+        const { glb, said, scale, along, notes } = await convertForeign(format, bytes, name);
+        const model = await readGlb(glb, name, companions);
+        const seen = along === null ? {} : readForeignAlong(along, model, UNITS[said.unit] * scale);
+        const whole = { ...model, along: { cameras: [], lights: [], motion: [], ...model.along, ...seen } };
+        return { ...tidyConverted(whole, scale), ...said, notes: [...model.notes, ...notes] };
       }
       case 'zip':
         throw new UserProblem('file-archive', `"${name}" is an archive; drop it on the page to unpack it.`, 422);

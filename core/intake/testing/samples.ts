@@ -79,12 +79,20 @@ export function packageFile(): Uint8Array<ArrayBuffer> {
   }) as Uint8Array<ArrayBuffer>;
 }
 
+/** A camera and a spot over the crate, each on a node of its own that is placed in centimetres. */
+export const DAE_ALONG = {
+  libraries: `<library_cameras><camera id="eye" name="eye"><optics><technique_common><perspective><xfov>60</xfov><aspect_ratio>1.5</aspect_ratio><znear>1</znear><zfar>100</zfar></perspective></technique_common></optics></camera></library_cameras>
+ <library_lights><light id="key"><technique_common><spot><color>2 1 0</color><falloff_angle>40</falloff_angle></spot></technique_common></light></library_lights>`,
+  nodes: `<node id="Eye" name="Eye"><translate>0 -30 5</translate><rotate>1 0 0 90</rotate><instance_camera url="#eye"/></node><node id="Key" name="Key"><translate>0 0 25</translate><instance_light url="#key"/></node>`,
+};
+
 /** @param picture path of what colours it, in place of the red */
-export function daeText(picture?: string): Uint8Array<ArrayBuffer> {
+export function daeText(picture?: string, along = { libraries: '', nodes: '' }): Uint8Array<ArrayBuffer> {
   const positions = CRATE.corners.flat().map((v) => v / 10);
   return bytesOf(`<?xml version="1.0" encoding="utf-8"?>
 <COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
  <asset><unit name="centimeter" meter="0.01"/><up_axis>Z_UP</up_axis></asset>
+ ${along.libraries}
  ${picture ? `<library_images><image id="grain"><init_from>${picture}</init_from></image></library_images>` : ''}
  <library_effects><effect id="red-fx"><profile_COMMON>${
    picture
@@ -97,7 +105,7 @@ export function daeText(picture?: string): Uint8Array<ArrayBuffer> {
   <vertices id="corners"><input semantic="POSITION" source="#places"/></vertices>
   <triangles material="m" count="12"><input semantic="VERTEX" source="#corners" offset="0"/><p>${CRATE.triangles.flat().join(' ')}</p></triangles>
  </mesh></geometry></library_geometries>
- <library_visual_scenes><visual_scene id="scene"><node id="n" name="Crate"><instance_geometry url="#crate"><bind_material><technique_common><instance_material symbol="m" target="#red"/></technique_common></bind_material></instance_geometry></node></visual_scene></library_visual_scenes>
+ <library_visual_scenes><visual_scene id="scene"><node id="n" name="Crate"><instance_geometry url="#crate"><bind_material><technique_common><instance_material symbol="m" target="#red"/></technique_common></bind_material></instance_geometry></node>${along.nodes}</visual_scene></library_visual_scenes>
  <scene><instance_visual_scene url="#scene"/></scene>
 </COLLADA>`);
 }
