@@ -5,11 +5,13 @@ export const CROWDED = -2;
 /**
  * The side across each side of each triangle. Side `3 t + k` of triangle `t` runs from its corner k to its corner k + 1.
  * @param corners three place numbers a triangle, as welded
+ * @param again sides of which it is found again, and what was found before, which is changed: none but these may have other ends
  * @returns for each side the number of the one side that shares it, `OPEN` at a border, `CROWDED` where more than two meet
  */
-export function acrossSides(corners: Uint32Array): Int32Array {
+export function acrossSides(corners: Uint32Array, again?: { sides: Uint32Array; across: Int32Array }): Int32Array {
   const sides = corners.length;
-  const across = new Int32Array(sides).fill(OPEN);
+  const across = again ? again.across : new Int32Array(sides).fill(OPEN);
+  if (again) for (const side of again.sides) across[side] = OPEN;
   let places = 0;
   for (let at = 0; at < sides; at++) if (corners[at]! >= places) places = corners[at]! + 1;
   // The first sides between two places, in a chain for each lower place that begins at its head.
@@ -17,7 +19,9 @@ export function acrossSides(corners: Uint32Array): Int32Array {
   const chain = new Int32Array(sides);
   const lengths = new Uint8Array(places);
   const crowds = new Map<number, Map<number, number>>();
-  for (let side = 0; side < sides; side++) {
+  const count = again ? again.sides.length : sides;
+  for (let k = 0; k < count; k++) {
+    const side = again ? again.sides[k]! : k;
     const from = corners[side]!;
     const to = corners[side % 3 === 2 ? side - 2 : side + 1]!;
     const low = from < to ? from : to;

@@ -320,8 +320,8 @@ interface Sides {
   open: number;
 }
 
-function sidesOf(corners: Uint32Array): Sides {
-  const across = acrossSides(corners);
+function sidesOf(corners: Uint32Array, again?: Parameters<typeof acrossSides>[1]): Sides {
+  const across = acrossSides(corners, again);
   let open = 0;
   for (let side = 0; side < across.length; side++) if (across[side] === OPEN) open++;
   return { across, open };
@@ -362,7 +362,22 @@ function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
     numbers[vertex] = count++;
   }
   const joined = { ...mesh, positions: gather(positions, kept, 3), indices: placesOf(indices, numbers) };
-  return { mesh: joined, sides: sidesOf(joined.indices) };
+  // Only a side with both of its ends at a border can have got others.
+  const between = sidesBetween(indices, atBorder);
+  return { mesh: joined, sides: sidesOf(joined.indices, { sides: between, across: sides.across }) };
+}
+
+/** The sides of which both ends are marked. */
+function sidesBetween(indices: Uint32Array, marks: Uint8Array): Uint32Array {
+  const sides: number[] = [];
+  for (let at = 0; at < indices.length; at += 3) {
+    const [a, b, c] = [marks[indices[at]!]!, marks[indices[at + 1]!]!, marks[indices[at + 2]!]!];
+    if (a + b + c < 2) continue;
+    if (a & b) sides.push(at);
+    if (b & c) sides.push(at + 1);
+    if (c & a) sides.push(at + 2);
+  }
+  return Uint32Array.from(sides);
 }
 
 function countOnes(marks: Uint8Array): number {

@@ -98,6 +98,7 @@ class PartGatherer {
     const worn = uvCorners !== null;
     // Where a corner has no normal, all are made anew later.
     const smooth = normalCorners !== null && normalCorners.every((at) => at >= 0 && at * 3 < this.normals.length);
+    if (!worn && !smooth) return this.bareMesh(corners, polygons);
     // Vertices of the part by what they were made of; those at one position in a chain.
     const sources = new Uint32Array(corners.length);
     const chain = new Int32Array(corners.length);
@@ -136,6 +137,33 @@ class PartGatherer {
       indices: polygons === null ? vertices : triangulate(made, vertices, polygons),
       ...(coordinates ? { uvs: coordinates } : {}),
     };
+  }
+
+  /** A part with nothing but positions, of each of which there is one vertex. */
+  private bareMesh(corners: Int32Array, polygons: Uint32Array | null): TriangleMesh {
+    const { firsts, owners, positions, part } = this;
+    const made = new Float32Array(Math.min(positions.length, corners.length * 3));
+    const vertices = new Uint32Array(corners.length);
+    let count = 0;
+    for (let corner = 0; corner < corners.length; corner++) {
+      const at = corners[corner]!;
+      if (at < 0 || at >= firsts.length) {
+        vertices[corner] = NOWHERE;
+        continue;
+      }
+      if (owners[at] !== part) {
+        owners[at] = part;
+        firsts[at] = count;
+        made[count * 3] = positions[at * 3]!;
+        made[count * 3 + 1] = positions[at * 3 + 1]!;
+        made[count * 3 + 2] = positions[at * 3 + 2]!;
+        count++;
+      }
+      vertices[corner] = firsts[at]!;
+    }
+    const own = count * 3 === made.length ? made : made.slice(0, count * 3);
+    const indices = polygons === null ? vertices : triangulate(own, vertices, polygons);
+    return { positions: own, normals: new Float32Array(), indices };
   }
 }
 

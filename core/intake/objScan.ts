@@ -32,7 +32,27 @@ const [LOWER_F, LOWER_G, LOWER_N, LOWER_O, LOWER_T, LOWER_U, LOWER_V] = [102, 10
  * It reads bytes, not strings, so that a file may be larger than a string can be and is read at the pace of its bytes.
  */
 export function scanObj(bytes: Uint8Array): ObjLists {
-  return new ObjScanner(bytes).scan();
+  // Reads that stay within an array are several times faster than those that may not, so the last lines get ends behind them.
+  const scanner = new ObjScanner(bytes);
+  const begin = lastLines(bytes);
+  scanner.scan(bytes, begin);
+  const last = new Uint8Array(bytes.length - begin + AHEAD).fill(LINE_FEED);
+  last.set(bytes.subarray(begin));
+  scanner.scan(last, bytes.length - begin);
+  return scanner.lists();
+}
+
+/** Bytes that are looked at ahead of the one that is read, at most. */
+const AHEAD = 4;
+
+/** Where a line begins that has no more than a few others behind it, and is no part of the one before. */
+function lastLines(bytes: Uint8Array): number {
+  for (let at = bytes.length - AHEAD; at > 2; at--) {
+    if (bytes[at - 1] !== LINE_FEED) continue;
+    const before = bytes[at - 2] === RETURN ? bytes[at - 3] : bytes[at - 2];
+    if (before !== BACKSLASH) return at;
+  }
+  return 0;
 }
 
 /** A list of whole numbers, or of numbers by their bits, that grows: lists of one kind of array are the fastest to fill. */
@@ -103,23 +123,34 @@ class ObjScanner {
   private filled = false;
   private draft: Draft | null = null;
 
-  constructor(private readonly bytes: Uint8Array) {}
+  constructor(private bytes: Uint8Array) {}
 
-  scan(): ObjLists {
-    const { bytes } = this;
-    while (this.at < bytes.length) {
+  /**
+   * Reads the lines that begin before some place.
+   * @param bytes has some more behind that
+   */
+  scan(bytes: Uint8Array, end: number): void {
+    this.bytes = bytes;
+    this.at = 0;
+    while (this.at < end) {
       this.skipBlanks();
-      const first = bytes[this.at];
-      const second = bytes[this.at + 1];
+      const first = bytes[this.at]!;
+      const second = bytes[this.at + 1]!;
       if (first === LOWER_V) {
         if (isBlank(second)) this.numbers(this.positions, 1, 3);
-        else if (second === LOWER_T && isBlank(bytes[this.at + 2])) this.numbers(this.uvs, 2, 2);
-        else if (second === LOWER_N && isBlank(bytes[this.at + 2])) this.numbers(this.normals, 2, 3);
-      } else if (first === LOWER_F && isBlank(second)) this.face();
-      else if ((first === LOWER_O || first === LOWER_G) && (isBlank(second) || isEnd(second))) this.beginObject();
+        else if (second === LOWER_T && isBlank(bytes[this.at + 2]!)) this.numbers(this.uvs, 2, 2);
+        else if (second === LOWER_N && isBlank(bytes[this.at + 2]!)) this.numbers(this.normals, 2, 3);
+      } else if (first === LOWER_F && isBlank(second)) {
+        this.at += 1;
+        const draft = (this.draft ??= this.group());
+        if (!this.plainTriangle(draft)) this.face(draft);
+      } else if ((first === LOWER_O || first === LOWER_G) && (isBlank(second) || isEnd(second))) this.beginObject();
       else if (first === LOWER_U && this.word() === 'usemtl') this.useMaterial();
       this.skipLine();
     }
+  }
+
+  lists(): ObjLists {
     const groups = [...this.drafts.values()].filter(({ corners }) => corners.length > 0);
     return {
       positions: this.positions.floats(),
@@ -145,14 +176,14 @@ class ObjScanner {
   private skipLine(): void {
     const { bytes } = this;
     let { at } = this;
-    while (!isEnd(bytes[at])) at++;
+    while (!isEnd(bytes[at]!)) at++;
     this.at = at + 1;
   }
 
   /** The letters up to the next blank. */
   private word(): string {
     let end = this.at;
-    while (end < this.at + 8 && !isBlank(this.bytes[end]) && !isEnd(this.bytes[end])) end++;
+    while (end < this.at + 8 && !isBlank(this.bytes[end]!) && !isEnd(this.bytes[end]!)) end++;
     return String.fromCharCode(...this.bytes.subarray(this.at, end));
   }
 
@@ -161,7 +192,7 @@ class ObjScanner {
     const { bytes } = this;
     const begin = this.at + letters;
     let end = begin;
-    while (!isEnd(bytes[end])) end++;
+    while (!isEnd(bytes[end]!)) end++;
     this.at = end;
     return TEXT.decode(bytes.subarray(begin, end)).trim();
   }
@@ -170,7 +201,7 @@ class ObjScanner {
     this.at += letters;
     for (let k = 0; k < count; k++) {
       this.skipBlanks();
-      list.pushFloat(isEnd(this.bytes[this.at]) ? (count === 3 ? NaN : 0) : this.number());
+      list.pushFloat(isEnd(this.bytes[this.at]!) ? (count === 3 ? NaN : 0) : this.number());
     }
   }
 
@@ -179,16 +210,16 @@ class ObjScanner {
     const { bytes } = this;
     const begin = this.at;
     let at = begin;
-    let byte = bytes[at];
+    let byte = bytes[at]!;
     const negative = byte === MINUS;
-    if (negative || byte === PLUS) byte = bytes[++at];
+    if (negative || byte === PLUS) byte = bytes[++at]!;
     let mantissa = 0;
     let digits = 0;
     let scale = 0;
-    for (; byte! >= ZERO && byte! <= NINE; byte = bytes[++at], digits++) mantissa = mantissa * 10 + byte! - ZERO;
+    for (; byte >= ZERO && byte <= NINE; byte = bytes[++at]!, digits++) mantissa = mantissa * 10 + byte - ZERO;
     if (byte === POINT) {
-      for (byte = bytes[++at]; byte! >= ZERO && byte! <= NINE; byte = bytes[++at], digits++, scale++)
-        mantissa = mantissa * 10 + byte! - ZERO;
+      for (byte = bytes[++at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!, digits++, scale++)
+        mantissa = mantissa * 10 + byte - ZERO;
     }
     this.at = at;
     // Up to 15 digits and powers of ten are exact in double precision, and so is what follows rounded once.
@@ -196,18 +227,40 @@ class ObjScanner {
       const value = scale === 0 ? mantissa : mantissa / POWERS[scale]!;
       return negative ? -value : value;
     }
-    while (!isBlank(bytes[this.at]) && !isEnd(bytes[this.at])) this.at++;
+    while (!isBlank(bytes[this.at]!) && !isEnd(bytes[this.at]!)) this.at++;
     return parseFloat(String.fromCharCode(...bytes.subarray(begin, Math.min(this.at, begin + LONGEST_NUMBER))));
   }
 
-  private face(): void {
-    this.at += 1;
-    const draft = (this.draft ??= this.group());
+  /** Reads three numbers and nothing else, as most faces are; says whether it did, and stays where it was where not. */
+  private plainTriangle({ corners, uvCorners, normalCorners, sizes }: Draft): boolean {
+    if (uvCorners.length > 0 || normalCorners.length > 0) return false;
+    const { bytes } = this;
+    let { at } = this;
+    const before = corners.length;
+    for (let k = 0; k < 3; k++) {
+      while (bytes[at] === SPACE) at++;
+      const begin = at;
+      let value = 0;
+      for (let byte = bytes[at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!) value = value * 10 + byte - ZERO;
+      if (at === begin || value === 0 || value > MOST_REFERENCE) break;
+      corners.push(value - 1);
+      if (bytes[at] !== SPACE) break;
+    }
+    if (corners.length !== before + 3 || !isEnd(bytes[at]!)) {
+      corners.length = before;
+      return false;
+    }
+    if (sizes.length > 0) sizes.push(3);
+    this.at = at;
+    return true;
+  }
+
+  private face(draft: Draft): void {
     const { corners, uvCorners, normalCorners, sizes } = draft;
     const before = corners.length;
     for (;;) {
       this.skipBlanks();
-      if (isEnd(this.bytes[this.at])) break;
+      if (isEnd(this.bytes[this.at]!)) break;
       const position = this.reference(this.positions, 3);
       if (position === NO_NUMBER) break;
       corners.push(position);
@@ -241,7 +294,7 @@ class ObjScanner {
    */
   private reference(list: Growing, width: number): number {
     const { bytes } = this;
-    const first = bytes[this.at];
+    const first = bytes[this.at]!;
     const begin = first === MINUS || first === PLUS ? this.at + 1 : this.at;
     let at = begin;
     let value = 0;
@@ -297,5 +350,5 @@ const MOST_REFERENCE = 2 ** 31 - 1;
 const NO_NUMBER = -2;
 const TEXT = new TextDecoder();
 
-const isBlank = (byte: number | undefined): boolean => byte === SPACE || byte === TAB || byte === BACKSLASH;
-const isEnd = (byte: number | undefined): boolean => byte === undefined || byte === LINE_FEED || byte === RETURN;
+const isBlank = (byte: number): boolean => byte === SPACE || byte === TAB || byte === BACKSLASH;
+const isEnd = (byte: number): boolean => byte === LINE_FEED || byte === RETURN;
