@@ -34,6 +34,13 @@ let importer: Importer;
 const file = (name: string) => new File(['x'], name);
 const settled = () => vi.advanceTimersByTimeAsync(1000);
 
+/** Takes the model in, with time for what it waits for. */
+async function accept(take: typeof nothing): Promise<void> {
+  const done = importer.accept(recipe, standing, take);
+  await settled();
+  await done;
+}
+
 beforeEach(() => {
   vi.useFakeTimers();
   vi.stubGlobal('EventSource', class {});
@@ -94,7 +101,7 @@ describe('bringing files in', () => {
     void importer.bring([file('crate.stl')]);
     await settled();
     const before = Object.keys(studio.document().nodes).length;
-    await importer.accept(recipe, standing, nothing);
+    await accept(nothing);
     expect(server.acceptImport).toHaveBeenCalledWith('crate.stl', recipe);
     expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
     const picture = Object.values(studio.document().assets).find((asset) => asset.kind === 'picture')!;
@@ -106,6 +113,21 @@ describe('bringing files in', () => {
     studio.undo();
     expect(Object.keys(studio.document().nodes)).toHaveLength(before);
     expect(Object.keys(studio.document().assets)).toHaveLength(0);
+  });
+
+  it.each([
+    ['stays open where another choice may do', 422, 'a.stl'],
+    ['goes on with the next where the model is no longer held', 409, 'b.stl'],
+  ])('that cannot be placed %s', async (_, status, asked) => {
+    const said = 'In this unit the model reaches 12 km far. Choose a smaller unit.';
+    server.acceptImport.mockRejectedValueOnce(new ServerProblem('model-too-large', said, { status }));
+    void importer.bring([file('a.stl'), file('b.stl')]);
+    await settled();
+    const before = Object.keys(studio.document().nodes).length;
+    await accept(nothing);
+    expect(TestBed.inject(Session).notice()).toBe(said);
+    expect(importer.view()).toMatchObject({ name: asked, step: 'read' });
+    expect(Object.keys(studio.document().nodes)).toHaveLength(before);
   });
 
   it('takes of what came along what was chosen: lights and cameras on their parts, keys in the shot', async () => {
@@ -129,7 +151,7 @@ describe('bringing files in', () => {
     const bring = async (take: typeof nothing) => {
       void importer.bring([file('crate.glb')]);
       await settled();
-      await importer.accept(recipe, standing, take);
+      await accept(take);
     };
     await bring(nothing);
     expect(Object.keys(studio.document().lights)).toHaveLength(2);

@@ -17,7 +17,7 @@ import {
   type Placement,
   type Standing,
 } from '@zippy/core/intake';
-import { Api } from '../api/api';
+import { Api, ServerProblem } from '../api/api';
 import type { AcceptedModel, ImportJob, StoredFile } from '../api/types';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
@@ -171,13 +171,19 @@ export class Importer {
         for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
         if (accepted.tree.along) takeAlong(draft, accepted.tree.along, placement, take, this.studio.shotId());
       });
+      // Tree, card and picture each take their time to be made: together they would hold up the page.
+      await otherWork();
       this.studio.select('node', placement.root);
       this.studio.view({ desk: 'model' });
+      await otherWork();
+      this.view.set(null);
       this.placed.set(placement.root);
     } catch (error) {
       this.session.tell(error);
-    } finally {
-      this.view.set(null);
+      const gone = error instanceof ServerProblem && (error.status === 404 || error.status === 409);
+      // Another unit, or room on the disk, may be all that it needs.
+      this.view.set(gone ? null : view);
+      if (!gone) return;
     }
     await this.next();
   }
@@ -236,6 +242,9 @@ export class Importer {
     }
   }
 }
+
+/** Lets the page do what else waits, such as showing what has changed. */
+const otherWork = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
 /** Adds chosen cameras and lights, and keys in a shot, which grows where it is shorter than the motion. */
 function takeAlong(
