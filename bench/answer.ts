@@ -1,6 +1,6 @@
 // Milliseconds from a change in the page to its first traced picture: the playhead steps on while the traced picture is shown.
-import { chromium } from '@playwright/test';
 import { TestServer } from '../e2e/support/server';
+import { openBrowser } from './browser';
 import { figure, median } from './figure';
 
 const STEPS = 12;
@@ -8,10 +8,7 @@ const STEPS = 12;
 export default async function answer(): Promise<void> {
   const server = new TestServer({ ZIPPY_DEMO: '1' });
   await server.start();
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--no-first-run', '--disable-background-networking', '--disable-component-update'],
-  });
+  const browser = await openBrowser();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   try {
     await page.goto(server.address);

@@ -1,6 +1,6 @@
 // An assembly of 2,000 parts and 5 million triangles in the page: bringing it in, picking, and frames as they play over those of a
 // bare three scene of the same meshes in the same browser.
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { build } from 'esbuild';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -9,6 +9,7 @@ import type { ProjectDocument } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { writeMeshesGlb } from '@zippy/core/intake';
 import { TestServer } from '../e2e/support/server';
+import { openBrowser } from './browser';
 import { figure, median } from './figure';
 import { TAKE } from './longTasks';
 
@@ -84,10 +85,7 @@ const told = (page: Page, what: 'tasks' | 'picks'): Promise<number[]> =>
 export default async function assembly(): Promise<void> {
   const server = new TestServer();
   await server.start();
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--no-first-run', '--disable-background-networking', '--disable-component-update'],
-  });
+  const browser = await openBrowser();
   try {
     const file = join(server.folder, 'assembly.glb');
     writeFileSync(file, writeMeshesGlb(knots()));

@@ -1,7 +1,8 @@
 // Longest task on the page's main thread while a file imports, a model is placed, frames arrive and a film encodes, in
 // Chromium, by its long-task observer (which tells of tasks from 50 ms on).
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { TestServer } from '../e2e/support/server';
+import { openBrowser } from './browser';
 import { made } from './demoScene';
 import { figure } from './figure';
 
@@ -20,10 +21,7 @@ async function longest(page: Page, work: () => Promise<void>): Promise<number> {
 export default async function longTasks(): Promise<void> {
   const server = new TestServer({ ZIPPY_DEMO: '1' });
   await server.start();
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--no-first-run', '--disable-background-networking', '--disable-component-update'],
-  });
+  const browser = await openBrowser();
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(() => {
     const tasks: number[] = [];
