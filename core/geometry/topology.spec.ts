@@ -2,6 +2,9 @@ import { BoxGeometry, SphereGeometry, TorusGeometry, type BufferGeometry } from 
 import { describe, expect, it } from 'vitest';
 import {
   acrossSides,
+  boundsOfTransformed,
+  composeTransform,
+  corners,
   CROWDED,
   creaseFaces,
   creaseNormals,
@@ -10,15 +13,19 @@ import {
   facesAlone,
   facesByShell,
   joinMeshes,
+  keepsAxes,
   OPEN,
   pickFaces,
   PlaceTable,
+  quaternionAbout,
   regions,
   sidesAgree,
   trianglesOfRegions,
   shells,
+  transformBounds,
   transformMesh,
   weldPositions,
+  type Bounds,
   type TriangleMesh,
 } from './index';
 
@@ -131,6 +138,35 @@ describe('sides', () => {
     expect(sides[0]).toBe(CROWDED);
   });
 
+  it('found again where places were joined are those of all sides found anew', () => {
+    let seed = 7;
+    const chance = (below: number) => (seed = (seed * 16807) % 2147483647) % below;
+    for (let round = 0; round < 200; round++) {
+      // Few places and many triangles, so that sides meet, are crowded and lie open.
+      const corners = Uint32Array.from({ length: 3 * (4 + chance(30)) }, () => chance(14));
+      const before = acrossSides(corners);
+      const end = (side: number) => corners[side % 3 === 2 ? side - 2 : side + 1]!;
+      const open = [...before.keys()].filter((side) => before[side] === OPEN);
+      const atBorder = new Set(open.flatMap((side) => [corners[side]!, end(side)]));
+      const [first] = [...atBorder];
+      const merged = new Map(
+        [...atBorder].flatMap((place) =>
+          chance(3) === 0
+            ? [
+                [place, first!],
+                [first!, first!],
+              ]
+            : [],
+        ),
+      );
+      const joined = corners.map((place) => merged.get(place) ?? place);
+      const sides = Uint32Array.from(
+        [...corners.keys()].filter((side) => merged.has(corners[side]!) || merged.has(end(side))),
+      );
+      expect(acrossSides(joined, { sides, across: before })).toEqual(acrossSides(joined));
+    }
+  });
+
   it('agree where triangles pass them in opposite directions', () => {
     const agreeing = (corners: number[]) => sidesAgree(new Uint32Array(corners), acrossSides(new Uint32Array(corners)));
     expect(agreeing([0, 1, 2, 1, 0, 3])).toBe(true);
@@ -148,6 +184,22 @@ describe('sides', () => {
     const corner = acrossSides(new Uint32Array([0, 1, 2, 2, 3, 4]));
     expect(corner.every((side) => side === OPEN)).toBe(true);
     expect(shells(new Uint32Array([0, 1, 2, 2, 3, 4]), 5).count).toBe(1);
+  });
+});
+
+describe('bounds', () => {
+  it('of what is turned are tight, and those of a box where axes stay axes', () => {
+    const ball = meshOf(new SphereGeometry(10, 48, 24));
+    const turned = composeTransform([5, 0, 0], quaternionAbout([0.6, 0, 0.8], 0.7), [1, 1, 1]);
+    const { low, high } = boundsOfTransformed(ball.positions, turned);
+    for (let k = 0; k < 3; k++) expect((high[k]! - low[k]!) / 20).toBeCloseTo(1, 1);
+    expect((high[0] + low[0]) / 2).toBeCloseTo(5, 1);
+    expect(keepsAxes(turned)).toBe(false);
+    const quarter = composeTransform([5, 0, 0], quaternionAbout([0, 1, 0], Math.PI / 2), [1, 2, 1]);
+    expect(keepsAxes(quarter)).toBe(true);
+    const crate = { low: [0, 0, 0], high: [1, 2, 3] } as Bounds;
+    const [box, exact] = [transformBounds(crate, quarter), boundsOfTransformed(corners(crate).flat(), quarter)];
+    for (const side of ['low', 'high'] as const) box[side].forEach((v, k) => expect(v).toBeCloseTo(exact[side][k]!, 9));
   });
 });
 

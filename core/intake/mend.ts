@@ -348,6 +348,7 @@ function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
   if (welded.count === border.length) return { mesh, sides };
   // What lies inside of the surface stays; of the border, the first vertex of each place does.
   const numbers = new Uint32Array(vertices);
+  const met = new Uint8Array(vertices);
   const placeNumbers = new Int32Array(welded.count).fill(-1);
   const kept = new Uint32Array(vertices - border.length + welded.count);
   let count = 0;
@@ -355,6 +356,7 @@ function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
     const place = atBorder[vertex] ? welded.places[k++]! : -1;
     if (place >= 0 && placeNumbers[place]! >= 0) {
       numbers[vertex] = placeNumbers[place]!;
+      met[vertex] = met[kept[numbers[vertex]!]!] = 1;
       continue;
     }
     if (place >= 0) placeNumbers[place] = count;
@@ -362,20 +364,19 @@ function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
     numbers[vertex] = count++;
   }
   const joined = { ...mesh, positions: gather(positions, kept, 3), indices: placesOf(indices, numbers) };
-  // Only a side with both of its ends at a border can have got others.
-  const between = sidesBetween(indices, atBorder);
-  return { mesh: joined, sides: sidesOf(joined.indices, { sides: between, across: sides.across }) };
+  // Only a side that ends where vertices met can lie at others now.
+  return { mesh: joined, sides: sidesOf(joined.indices, { sides: sidesAt(indices, met), across: sides.across }) };
 }
 
-/** The sides of which both ends are marked. */
-function sidesBetween(indices: Uint32Array, marks: Uint8Array): Uint32Array {
+/** The sides of which an end is marked. */
+function sidesAt(indices: Uint32Array, marks: Uint8Array): Uint32Array {
   const sides: number[] = [];
   for (let at = 0; at < indices.length; at += 3) {
     const [a, b, c] = [marks[indices[at]!]!, marks[indices[at + 1]!]!, marks[indices[at + 2]!]!];
-    if (a + b + c < 2) continue;
-    if (a & b) sides.push(at);
-    if (b & c) sides.push(at + 1);
-    if (c & a) sides.push(at + 2);
+    if (a + b + c === 0) continue;
+    if (a | b) sides.push(at);
+    if (b | c) sides.push(at + 1);
+    if (c | a) sides.push(at + 2);
   }
   return Uint32Array.from(sides);
 }
