@@ -3,6 +3,7 @@ import { zipSync } from 'fflate';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ProjectDocument } from '@zippy/core/document';
+import { DAE_ALONG, daeText } from '../core/intake/testing/samples';
 import { TestServer } from './support/server';
 
 /** The Model desk: a file that is wrong in many ways comes in right, is known part by part, and what was done is undone. */
@@ -21,7 +22,7 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(() => server.close());
 
 const dialog = () => page.getByRole('dialog', { name: 'Bring in a model' });
-const choose = (path: string) => page.locator('input[type=file]').first().setInputFiles(path);
+const choose = (...path: string[]) => page.locator('input[type=file]').first().setInputFiles(path);
 const row = (name: RegExp | string) => page.getByRole('treeitem', { name });
 const stored = async (): Promise<ProjectDocument> => {
   const id = new URL(page.url()).pathname.split('/').at(-1)!;
@@ -104,4 +105,22 @@ test('an archive is unpacked and its model asked about; a bomb is refused with a
   writeFileSync(path, zipSync({ 'zeros.stl': new Uint8Array(30_000_000) }, { level: 9 }));
   await choose(path);
   await expect(page.getByRole('alert')).toContainText('would unfold to more than');
+});
+
+test('a DAE brings the picture beside it, its camera and its light', async () => {
+  const [model, picture] = ['crate.dae', 'grain.tga'].map((name) => join(server.folder, name));
+  writeFileSync(model!, daeText('textures/grain.tga', DAE_ALONG));
+  // Two pixels, red and green: a header of 18 bytes, then blue, green and red of each.
+  writeFileSync(picture!, Uint8Array.from([0, 0, 2, 0, 0, 0, 0, 0, 0, 0, 0, 0, 2, 0, 1, 0, 24, 0x20, 0, 0, 255, 0, 255, 0])); // prettier-ignore
+  await choose(model!, picture!);
+  await dialog().getByLabel('1 camera').check();
+  await dialog().getByLabel('1 light').check();
+  await expect(dialog().getByText(/did not come along|cannot be read/)).toHaveCount(0);
+  await dialog().getByRole('button', { name: 'Take it in' }).click();
+  await expect(row('Crate').last()).toBeVisible();
+  await expect.poll(async () => Object.values((await stored()).cameras).map(({ name }) => name)).toContain('Eye');
+  const { assets, finishes, lights } = await stored();
+  expect(Object.values(lights).map(({ name, kind }) => `${name} ${kind}`)).toContain('Key spot');
+  const worn = Object.values(finishes).flatMap(({ maps }) => maps.baseColor?.picture ?? []);
+  expect(worn.map((id) => assets[id]?.kind)).toEqual(['picture']);
 });
