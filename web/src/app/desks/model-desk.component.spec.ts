@@ -1,9 +1,10 @@
 import { createEvent, fireEvent } from '@testing-library/dom';
+import { effect } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { By } from '@angular/platform-browser';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { mount, type Mounted } from '../../testing/mount';
+import { eventually, mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
 import { Importer } from '../dialogs/importer';
 import { SceneBounds } from '../state/scene-bounds';
@@ -161,6 +162,26 @@ describe('parts dragged in the tree', () => {
     expect(send('dragOver', row('Box'), data(['Files'])).defaultPrevented).toBe(false);
     expect(send('drop', row('Box'), data(['Files'])).defaultPrevented).toBe(false);
     expect(studio.document()).toBe(before);
+  });
+});
+
+describe('rows out of sight', () => {
+  it('are made a few at a time, and again so once many have come', async () => {
+    const added = () => {
+      studio.edit('Many', (draft) => {
+        for (let k = 0; k < 60; k++)
+          draft.nodes[`more${k}`] = { ...draft.nodes['lid']!, id: `more${k}`, order: 10 + k };
+      });
+      return drawn();
+    };
+    const seen: number[] = [];
+    TestBed.runInInjectionContext(() => effect(() => void seen.push(page.component.buffer())));
+    await added();
+    await eventually(() => expect(page.component.buffer()).toBe(3200));
+    await drawn();
+    expect(names()).toHaveLength(64);
+    const steps = seen.slice(seen.lastIndexOf(320));
+    expect(steps).toEqual([320, 640, 960, 1280, 1600, 1920, 2240, 2560, 2880, 3200]);
   });
 });
 

@@ -4,10 +4,12 @@ import {
   Component,
   computed,
   effect,
+  type EffectCleanupRegisterFn,
   ElementRef,
   inject,
   Injector,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
@@ -40,6 +42,9 @@ interface Row {
 }
 
 /** The parts as a tree: find, select, hide, isolate, rename. */
+/** Pixels of rows beside those that are seen: at first, at last, and by how much they grow after how many milliseconds. */
+const BUFFER = { least: 320, most: 3200, step: 320, pause: 60 } as const;
+
 @Component({
   selector: 'zr-model-desk',
   imports: [
@@ -135,8 +140,8 @@ interface Row {
         role="tree"
         aria-label="Parts"
         itemSize="32"
-        minBufferPx="3200"
-        maxBufferPx="4800"
+        [minBufferPx]="buffer()"
+        [maxBufferPx]="buffer() + BUFFER.step"
         (dragover)="allowDrop($event)"
         (drop)="drop($event, null)"
       >
@@ -313,7 +318,26 @@ export class ModelDeskComponent {
     return rows;
   });
 
+  /** Pixels of rows that are made above and below those that are seen. */
+  readonly buffer = signal<number>(BUFFER.least);
+  protected readonly BUFFER = BUFFER;
+
+  /** Many new rows at once would hold up the page: those farther away are made a few at a time. */
+  private growBuffer(cleanUp: EffectCleanupRegisterFn): void {
+    this.buffer.set(BUFFER.least);
+    const timer = setInterval(() => {
+      this.buffer.update((pixels) => pixels + BUFFER.step);
+      if (this.buffer() >= BUFFER.most) clearInterval(timer);
+    }, BUFFER.pause);
+    cleanUp(() => clearInterval(timer));
+  }
+
   constructor() {
+    const count = computed(() => this.rows().length);
+    effect((cleanUp) => {
+      count();
+      untracked(() => this.growBuffer(cleanUp));
+    });
     // What was picked in the picture, or made just now, is shown in the tree.
     effect(() => {
       const last = this.studio.selectedNodes().at(-1);
