@@ -88,7 +88,7 @@ describe('broken files', () => {
     ['words.stl', () => samples.stlText(['Crate', 'Lid'])],
     ['crate.obj', samples.objText],
     ['crate.ply', () => samples.plyText((corner) => [corner * 30, 0, 0])],
-    ['crate.3mf', samples.packageFile],
+    ['crate.3mf', () => samples.packageFile()],
     ['crate.dae', samples.daeText],
     ['crate.fbx', samples.fbxText],
     ['crate.glb', () => samples.glbFile('none')],

@@ -131,6 +131,20 @@ describe('FBX', () => {
   });
 });
 
+describe('3MF', () => {
+  it.each([
+    ['micron', 0.001],
+    ['millimeter', 1],
+    ['inch', 25.4],
+    ['foot', 304.8],
+    ['meter', 1000],
+  ])('in the unit %s has its true size', async (unit, millimetres) => {
+    const model = await read('crate.3mf', samples.packageFile(unit, millimetres));
+    expect(sides(model).map(Math.round)).toEqual([20, 40, 30]);
+    expect(model.unitReason).toBe(`The file states its unit, ${unit}.`);
+  });
+});
+
 describe('a converted model', () => {
   const turned = composeTransform([0, 0, 0], quaternionAbout([1, 0, 0], -Math.PI / 2), [1, 1, 1]);
   const moved = composeTransform([10, 0, 0], [0, 0, 0, 1], [1, 1, 1]);

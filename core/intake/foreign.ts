@@ -182,12 +182,14 @@ function daeSays(bytes: Uint8Array): Said {
   };
 }
 
-const PACKAGE_UNITS: Record<string, Unit> = {
-  millimeter: 'mm',
-  centimeter: 'cm',
-  meter: 'm',
-  inch: 'inch',
-  foot: 'foot',
+/** The units of the 3MF core specification, section 3.4.1; a thousandth of a millimetre is no unit of ours. */
+const PACKAGE_UNITS: Record<string, { unit: Unit; scale: number }> = {
+  micron: { unit: 'mm', scale: 0.001 },
+  millimeter: { unit: 'mm', scale: 1 },
+  centimeter: { unit: 'cm', scale: 1 },
+  meter: { unit: 'm', scale: 1 },
+  inch: { unit: 'inch', scale: 1 },
+  foot: { unit: 'foot', scale: 1 },
 };
 
 function packageSays(bytes: Uint8Array): Said {
@@ -200,10 +202,12 @@ function packageSays(bytes: Uint8Array): Said {
   } catch {
     // The conversion says what is wrong with the file.
   }
-  const unit = PACKAGE_UNITS[/<model\b[^>]*\bunit="(\w+)"/.exec(text)?.[1] ?? ''];
+  const name = /<model\b[^>]*\bunit="(\w+)"/.exec(text)?.[1] ?? '';
+  const stated = PACKAGE_UNITS[name];
   return {
-    unit: unit ?? 'mm',
-    unitReason: unit ? `The file states its unit, ${unit}.` : 'The file states no unit; 3MF is in mm then.',
+    unit: stated?.unit ?? 'mm',
+    scale: stated?.scale ?? 1,
+    unitReason: stated ? `The file states its unit, ${name}.` : 'The file states no unit; 3MF is in mm then.',
     up: 'z',
     upReason: '3MF is Z up by its standard.',
   };

@@ -41,7 +41,7 @@ describe('a crate', () => {
     ['crate.stl', () => samples.stlText(['Crate']), [20, 40, 30], false],
     ['crate.stl', samples.stlBinary, [20, 40, 30], false],
     ['crate.ply', () => samples.plyText(() => [255, 0, 0]), [20, 40, 30], true],
-    ['crate.3mf', samples.packageFile, [20, 40, 30], true],
+    ['crate.3mf', () => samples.packageFile(), [20, 40, 30], true],
     ['crate.dae', samples.daeText, [20, 40, 30], true],
     ['crate.fbx', samples.fbxText, [20, 30, 40], true],
     ['crate.glb', () => samples.glbFile('none'), [20, 30, 40], true],

@@ -56,13 +56,14 @@ export function plyText(colors: (corner: number) => readonly number[]): Uint8Arr
   );
 }
 
-export function packageFile(): Uint8Array<ArrayBuffer> {
+/** @param unit one of the format's, and millimetres that it is */
+export function packageFile(unit = 'centimeter', millimetres = 10): Uint8Array<ArrayBuffer> {
   const model = `<?xml version="1.0" encoding="UTF-8"?>
-<model unit="centimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">
+<model unit="${unit}" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">
  <resources>
   <basematerials id="5"><base name="Red" displaycolor="#FF0000FF"/></basematerials>
   <object id="1" type="model" name="Crate" pid="5" pindex="0"><mesh>
-   <vertices>${CRATE.corners.map(([x, y, z]) => `<vertex x="${x / 10}" y="${y / 10}" z="${z / 10}"/>`).join('')}</vertices>
+   <vertices>${CRATE.corners.map(([x, y, z]) => `<vertex x="${x / millimetres}" y="${y / millimetres}" z="${z / millimetres}"/>`).join('')}</vertices>
    <triangles>${CRATE.triangles.map(([a, b, c]) => `<triangle v1="${a}" v2="${b}" v3="${c}"/>`).join('')}</triangles>
   </mesh></object>
  </resources>
