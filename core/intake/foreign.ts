@@ -77,10 +77,15 @@ const MOST_FOR_ALONG = 50_000_000;
 function mentionsCameras(format: ForeignFormat, bytes: Uint8Array): boolean {
   if (format === '3mf') return false;
   const text = new TextDecoder('latin1').decode(bytes);
-  return format === 'dae'
-    ? /<instance_(camera|light)\b/.test(text)
-    : /NodeAttribute::[^"]*", "(Camera|Light)"|S[\x05\x06]\0\0\0(Camera|Light)/.test(text);
+  if (format === 'dae') return /<instance_(camera|light)\b/.test(text);
+  return (
+    /NodeAttribute::[^"]*", "(Camera|Light)"/.test(text) ||
+    ['Camera', 'Light'].some((kind) => text.includes(binaryString(kind)))
+  );
 }
+
+/** A string as binary FBX has it: the letter S, its length in four bytes, and its characters. */
+const binaryString = (text: string): string => `S${String.fromCharCode(text.length)}\0\0\0${text}`;
 
 async function convert(
   format: ForeignFormat,
@@ -157,12 +162,10 @@ function fbxSetting(text: string, bytes: Uint8Array, name: string): number | nul
     const line = new RegExp(`"${name}"[^\\n]*?,\\s*([-\\d.eE+]+)\\s*$`, 'm').exec(text);
     return line ? Number(line[1]) : null;
   }
-  // A string is the letter S, its length in four bytes, and its characters.
-  const string = /^S([^]{4})/;
-  let at = text.indexOf(`S${String.fromCharCode(name.length)}\0\0\0${name}`);
+  let at = text.indexOf(binaryString(name));
   if (at < 0) return null;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  while (string.test(text.slice(at, at + 5)) && at + 5 < bytes.length) at += 5 + view.getUint32(at + 1, true);
+  while (text[at] === 'S' && at + 5 < bytes.length) at += 5 + view.getUint32(at + 1, true);
   if (text[at] === 'D' && at + 9 <= bytes.length) return view.getFloat64(at + 1, true);
   if (text[at] === 'I' && at + 5 <= bytes.length) return view.getInt32(at + 1, true);
   return null;
