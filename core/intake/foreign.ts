@@ -76,7 +76,8 @@ const MOST_FOR_ALONG = 50_000_000;
 /** Whether a file says that it has cameras or lights. */
 function mentionsCameras(format: ForeignFormat, bytes: Uint8Array): boolean {
   if (format === '3mf') return false;
-  const text = new TextDecoder('latin1').decode(bytes);
+  // Of a file too large to be asked, its beginning tells enough; all of it may be longer than a text can be.
+  const text = new TextDecoder('latin1').decode(bytes.subarray(0, MOST_FOR_ALONG));
   if (format === 'dae') return /<instance_(camera|light)\b/.test(text);
   return (
     /NodeAttribute::[^"]*", "(Camera|Light)"/.test(text) ||
