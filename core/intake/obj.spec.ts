@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { defaultRecipe } from '../document';
 import { mendModel, readObj, type Model } from './index';
+import { scanObj } from './objScan';
 
 const read = (text: string, mtl: string | null = null) => readObj(new TextEncoder().encode(text), 'thing.obj', mtl);
 const SQUARE = 'v 0 0 0\nv 2 0 0\nv 2 2 0\nv 0 2 0\n';
@@ -88,6 +89,16 @@ describe('lines of an OBJ file', () => {
       expect(triangles(read(text.replaceAll('\n', end)))[0]).toEqual([[0, 0, 0], [2, 0, 0], [2, 2, 0]]); // prettier-ignore
     }
     expect(triangles(read('v 0 0 0\rv 2 0 0\rv 2 2 0\rf 1 2 3'))).toHaveLength(1);
+  });
+
+  it('are the same wherever a file is cut off, with more lines behind that or without', () => {
+    const text = `o A\r\n${SQUARE}usemtl Red\nf 1 2 \\\n3 4\nf 1//\\\r\n 2 3\nvn 0 0 1\nv -1.5e3 +2. \\`;
+    for (let end = 0; end <= text.length; end++) {
+      const bytes = new TextEncoder().encode(text.slice(0, end));
+      // The last lines are read from a copy, which begins elsewhere where more follow.
+      const longer = new TextEncoder().encode(text.slice(0, end) + '\n'.repeat(20));
+      expect(scanObj(bytes), `cut at ${end}`).toEqual(scanObj(longer));
+    }
   });
 
   it('name objects and materials: one part for each pair, whichever way they alternate', () => {
