@@ -130,6 +130,28 @@ describe('bringing files in', () => {
     expect(Object.keys(studio.document().nodes)).toHaveLength(before);
   });
 
+  it.each(['placed', 'refused'])(
+    'that is stopped before it is %s leaves the scene and the next dialog alone',
+    async (end) => {
+      let answer = { resolve: (_: object) => undefined as void, reject: (_: Error) => undefined as void };
+      server.acceptImport.mockReturnValueOnce(new Promise((resolve, reject) => (answer = { resolve, reject })));
+      void importer.bring([file('a.stl'), file('b.stl')]);
+      await settled();
+      const before = studio.document();
+      const done = importer.accept(recipe, standing, nothing);
+      void importer.stop();
+      await settled();
+      const model = { hash: 'b'.repeat(64), sourceHash: 'c'.repeat(64), companions: [], found: {}, pictures: [], tree };
+      if (end === 'placed') answer.resolve(model);
+      else answer.reject(new Error('Damaged.'));
+      await settled();
+      await done;
+      expect(studio.document()).toBe(before);
+      expect(TestBed.inject(Session).notice()).not.toBe('Damaged.');
+      expect(importer.view()).toMatchObject({ name: 'b.stl', step: 'read' });
+    },
+  );
+
   it('takes of what came along what was chosen: lights and cameras on their parts, keys in the shot', async () => {
     const place = { node: 0, position: [0, 100, 0] as const, target: [0, 0, 0] as const };
     const along: ModelTree['along'] = {

@@ -144,9 +144,13 @@ export class Importer {
   async accept(recipe: Recipe, standing: Standing, take: TakenAlong): Promise<void> {
     const view = this.view();
     if (!view?.job) return;
-    this.view.set({ ...view, step: 'placing' });
+    const placing: ImportView = { ...view, step: 'placing' };
+    this.view.set(placing);
+    // Whoever stops it goes on with the next model at once, whose dialog is not to be touched.
+    const stopped = () => this.view() !== placing;
     try {
       const accepted = await this.api.acceptImport(view.job.id, recipe);
+      if (stopped()) return;
       const document = this.studio.document();
       const name = view.name.replace(/^.*\//, '').replace(/\.[^.]*$/, '') || 'Model';
       const pictures = pictureAssets(accepted.pictures);
@@ -176,9 +180,11 @@ export class Importer {
       this.studio.select('node', placement.root);
       this.studio.view({ desk: 'model' });
       await otherWork();
-      this.view.set(null);
       this.placed.set(placement.root);
+      if (stopped()) return;
+      this.view.set(null);
     } catch (error) {
+      if (stopped()) return;
       this.session.tell(error);
       const gone = error instanceof ServerProblem && (error.status === 404 || error.status === 409);
       // Another unit, or room on the disk, may be all that it needs.
