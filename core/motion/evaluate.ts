@@ -156,10 +156,16 @@ function switchedSources(shot: Shot | null): Set<string> {
   );
 }
 
-/** World transform of every node of an evaluated state, by id; of what is copied, as if it were not. */
-export function worldTransforms(state: Evaluated): Map<string, Transform> {
+/**
+ * World transforms of nodes of an evaluated state, by id; of what is copied, as if it were not.
+ * @param of the nodes that are asked for, all where none are named; what they hang under comes with them
+ */
+export function worldTransforms(
+  state: Evaluated,
+  of: readonly string[] = Object.keys(state.nodes),
+): Map<string, Transform> {
   const world = new Map<string, PlacedNode>();
-  for (const node of Object.values(state.nodes)) placeNode(state, node, world);
+  for (const id of of) if (state.nodes[id]) placeNode(state, state.nodes[id], world);
   return new Map([...world].map(([id, { transform }]) => [id, transform]));
 }
 

@@ -28,7 +28,7 @@ export interface Grip {
 export function gripPlace(state: Evaluated, { collection, id }: Grip): Vector3 | null {
   if (collection !== 'nodes') return placedAimed(state)[collection][id]?.position ?? null;
   const node = state.nodes[id];
-  return node ? transformPoint(worldTransforms(state).get(id)!, node.pivot) : null;
+  return node ? transformPoint(worldTransforms(state, [id]).get(id)!, node.pivot) : null;
 }
 
 /** New values of properties, by path, that carry what is held by a distance in the world. */
@@ -66,7 +66,7 @@ export function turned(state: Evaluated, { collection, id }: Grip, by: Quaternio
 }
 
 const parentTransform = (state: Evaluated, node: { parent: string | null }): Transform =>
-  (node.parent !== null && worldTransforms(state).get(node.parent)) || IDENTITY;
+  (node.parent !== null && worldTransforms(state, [node.parent]).get(node.parent)) || IDENTITY;
 
 /** The turn of a transform without its scale. */
 function rotationOf(m: Transform): Quaternion {

@@ -97,6 +97,6 @@ describe('solids that are broken by chance', () => {
       }
       expect((await outcome(imports.start([sound]).id)).state).toBe('read');
     },
-    3_600_000,
+    60_000 + MUTATIONS * 10_000,
   );
 });

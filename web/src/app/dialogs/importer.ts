@@ -19,6 +19,7 @@ import {
 } from '@zippy/core/intake';
 import { Api, ServerProblem } from '../api/api';
 import type { AcceptedModel, ImportJob, StoredFile } from '../api/types';
+import { otherWork } from '../state/other-work';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 
@@ -248,9 +249,6 @@ export class Importer {
     }
   }
 }
-
-/** Lets the page do what else waits, such as showing what has changed. */
-const otherWork = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
 /** Adds chosen cameras and lights, and keys in a shot, which grows where it is shorter than the motion. */
 function takeAlong(

@@ -1,22 +1,27 @@
 import * as THREE from 'three';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { inOrder, type ProjectDocument } from '@zippy/core/document';
-import { boundsOfPositions, pieceMesh, transformMesh } from '@zippy/core/geometry';
+import { boundsOfPositions, pieceMesh, transformMesh, type TriangleMesh } from '@zippy/core/geometry';
 import { evaluate } from '@zippy/core/motion';
 import { eventually } from '../../testing/mount';
 import { sampleDocument } from '../../testing/studioBed';
+import { GivenGeometries } from './drawing-portions';
 import type { MeshLibrary } from './mesh-library';
 import { PartMeshes, type PartsView } from './part-meshes';
+import { SketchMaterials } from './sketch-materials';
+import { SketchMeshes } from './sketch-meshes';
 
 const ASSET = 'a'.repeat(64);
 const box = pieceMesh({ kind: 'box', width: 20, height: 20, depth: 20, bevel: 0 });
 /** Shell, knob and lid: three boxes one behind the other, seen from z. */
-const boxes = [0, -50, -100].map((z) => transformMesh(box, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, z]));
+let boxes: TriangleMesh[];
+const standing = () => [0, -50, -100].map((z) => transformMesh(box, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, z]));
 
 let document: ProjectDocument;
 let parts: PartMeshes;
+let meshes: SketchMeshes;
 let load: ReturnType<typeof vi.fn>;
-const told = { meshes: vi.fn(), model: vi.fn(), changed: vi.fn(), failure: vi.fn() };
+const told = { meshes: vi.fn(), model: vi.fn(), more: vi.fn(), failure: vi.fn() };
 
 const view = (over: Partial<PartsView> = {}): PartsView => ({
   frame: evaluate(document, document.shots['one']!, 1),
@@ -29,27 +34,33 @@ const view = (over: Partial<PartsView> = {}): PartsView => ({
 });
 const ray = (x = 0, y = 0) => new THREE.Raycaster(new THREE.Vector3(x, y, 500), new THREE.Vector3(0, 0, -1));
 const hit = () => parts.cast(ray()).map(({ part }) => part.name);
-const loaded = () => eventually(() => expect(told.model).toHaveBeenCalled());
+/** Shows the parts once their model is there. */
+const loaded = async () => {
+  await eventually(() => expect(told.more).toHaveBeenCalled());
+  parts.show(view());
+};
 
 beforeEach(async () => {
   for (const call of Object.values(told)) call.mockReset();
   document = sampleDocument();
+  boxes = standing();
   load = vi.fn(async () => ({ meshes: boxes, bounds: boxes.map(({ positions }) => boundsOfPositions(positions)) }));
-  parts = new PartMeshes({ load, trees: new Map() } as unknown as MeshLibrary, told);
+  meshes = new SketchMeshes({ load, trees: new Map() } as unknown as MeshLibrary, told);
+  parts = new PartMeshes(meshes, new SketchMaterials(vi.fn()), new GivenGeometries());
 });
 
 describe('the parts of the sketch', () => {
   it('appear once their model has come, which is asked for once', async () => {
     parts.show(view());
     parts.show(view());
-    expect([parts.group.children.length, parts.has(view().frame)]).toEqual([0, false]);
+    expect([parts.group.children.length, meshes.has(view().frame)]).toEqual([0, false]);
     await loaded();
     expect(load).toHaveBeenCalledTimes(1);
-    expect([parts.group.children.length, parts.has(view().frame)]).toEqual([3, true]);
+    expect([parts.group.children.length, meshes.has(view().frame)]).toEqual([3, true]);
     const [bounds, triangles] = told.meshes.mock.calls[0]!;
     expect(bounds.get(`${ASSET}/1`).low).toEqual([-10, 0, -60]);
     expect(triangles.get(`${ASSET}/1`)).toBe(box.indices.length / 3);
-    expect(told.changed).toHaveBeenCalled();
+    expect(told.model).toHaveBeenCalledTimes(1);
   });
 
   it('say why a model does not come, and ask again when they are shown again', async () => {
@@ -111,11 +122,11 @@ describe('the parts of the sketch', () => {
         .map((v) => Number(v.toFixed(3))),
     ).toEqual([0.9, 0.6, 0.1]);
     const plain = material('lid').material;
-    told.changed.mockReset();
-    parts.hover('lid');
+    expect([parts.hover('lid'), parts.hover('lid')]).toEqual([true, false]);
+    parts.show(view());
     expect(material('lid').material).not.toBe(plain);
-    expect(told.changed).toHaveBeenCalledTimes(1);
     parts.hover(null);
+    parts.show(view());
     expect(material('lid').material).toBe(plain);
     parts.show(view({ lit: new Set(['knob']) }));
     expect([material('knob').material.opacity, material('lid').material.opacity < 0.1]).toEqual([1, true]);
@@ -135,8 +146,55 @@ describe('the parts of the sketch', () => {
     await loaded();
     document.nodes['shell']!.mesh = { asset: ASSET, index: 0, faces: [0] };
     parts.show(view());
-    await eventually(() => expect(parts.has(view().frame)).toBe(true));
+    await eventually(() => expect(meshes.has(view().frame)).toBe(true));
+    parts.show(view());
     const shell = parts.group.children.find((mesh) => mesh.name === 'shell') as THREE.Mesh;
     expect(shell.geometry.getIndex()!.count).toBeLessThan(box.indices.length);
   });
+
+  it('are drawn at first a portion at a time, and all at once from then on', async () => {
+    boxes[0] = large();
+    parts.show(view());
+    await loaded();
+    const drawn = () => parts.group.children.filter(({ visible }) => visible).map(({ name }) => name);
+    expect(drawn()).toEqual([]);
+    expect([parts.admit(), drawn()]).toEqual([true, ['shell']]);
+    // Those beside the picture go along, so that none is left for the moment in which the view turns to them.
+    expect(parts.group.children[0]!.frustumCulled).toBe(false);
+    expect([parts.admit(), drawn()]).toEqual([false, ['shell', 'knob', 'lid']]);
+    expect(parts.group.children.map(({ frustumCulled }) => frustumCulled)).toEqual([true, false, false]);
+    expect([parts.admit(), parts.group.children[1]!.frustumCulled]).toEqual([false, true]);
+    parts.show(view({ isolated: new Set(['knob']) }));
+    expect([parts.admit(), drawn()]).toEqual([false, ['knob']]);
+    parts.show(view());
+    expect(drawn()).toEqual(['shell', 'knob', 'lid']);
+  });
+
+  it('can be picked before they are drawn', async () => {
+    parts.show(view());
+    await loaded();
+    expect(hit()).toEqual(['Shell', 'Knob', 'Lid']);
+  });
+
+  it('come in portions each once, those that others are seen through last', async () => {
+    boxes[2] = large();
+    Object.assign(document.finishes['gold']!, { transmissionWeight: 1 });
+    document.nodes['shell']!.finish = 'gold';
+    parts.show(view());
+    await loaded();
+    const portions = [...parts.portions()].map((portion) => portion.map(({ name }) => name));
+    expect(portions.flat().sort()).toEqual(['knob', 'lid', 'shell']);
+    const clear = inOrder(document.nodes).flatMap(({ id, finish }) => (finish === 'gold' ? [id] : []));
+    expect(portions.flat().slice(-clear.length).sort()).toEqual([...clear].sort());
+    expect(portions.length).toBeGreaterThan(1);
+    // Given to the graphics card, all fit into one.
+    expect([...parts.portions()]).toHaveLength(1);
+  });
 });
+
+/** A box with so many triangles that it fills a portion. */
+function large(): TriangleMesh {
+  const indices = new Uint32Array(2_000_000);
+  indices.set(box.indices);
+  return { ...box, indices };
+}

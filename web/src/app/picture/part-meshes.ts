@@ -1,11 +1,12 @@
 import * as THREE from 'three';
-import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
-import { meshAssets, meshKey, meshOfModel, type MeshRef, type Vector3 } from '@zippy/core/document';
-import { boundsOfPositions, type Bounds, type Transform } from '@zippy/core/geometry';
-import { partMesh, type FrameState, type PartState } from '@zippy/core/motion';
-import type { MeshLibrary } from './mesh-library';
-import { geometryOf, matrixOf, projectFromSides } from './sketch-geometry';
-import { SketchMaterials, type Shade } from './sketch-materials';
+import { acceleratedRaycast } from 'three-mesh-bvh';
+import type { Vector3 } from '@zippy/core/document';
+import type { Transform } from '@zippy/core/geometry';
+import type { FrameState, PartState } from '@zippy/core/motion';
+import { solidFirst, type GivenGeometries } from './drawing-portions';
+import { matrixOf, projectFromSides } from './sketch-geometry';
+import type { SketchMaterials, Shade } from './sketch-materials';
+import type { SketchMeshes } from './sketch-meshes';
 
 /** What is shown of the parts. */
 export interface PartsView {
@@ -20,17 +21,6 @@ export interface PartsView {
   apart: { by: number; center: Vector3; middles: ReadonlyMap<string, Vector3> } | null;
 }
 
-/** Who hears of what comes. */
-export interface PartNews {
-  /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
-  meshes(bounds: Map<string, Bounds>, triangles: Map<string, number>): void;
-  /** All meshes of one more model are there. */
-  model(): void;
-  /** What is shown has changed without having been asked for. */
-  changed(): void;
-  failure(message: string): void;
-}
-
 /** A part that a ray meets, drawn with a transform that may differ from its own. */
 export interface PartHit {
   hit: THREE.Intersection;
@@ -38,48 +28,33 @@ export interface PartHit {
   transform: Transform;
 }
 
-/** Milliseconds of work after which others on the page get their turn. */
-const BREATH = 8;
-
-/** The parts as they are drawn in the sketch, their meshes loaded as they are needed. */
+/** The parts as they are drawn in the sketch. */
 export class PartMeshes {
   readonly group = new THREE.Group();
-  /** The part that each drawn mesh shows. */
-  private readonly shown = new Map<THREE.Mesh, { part: PartState; transform: Transform }>();
-  private readonly geometries = new Map<string, THREE.BufferGeometry>();
-  private readonly materials = new SketchMaterials(() => this.told.changed());
+  /** The part that each mesh shows, and whether it is to be seen. */
+  private readonly shown = new Map<THREE.Mesh, { part: PartState; transform: Transform; seen: boolean }>();
   private readonly meshes = new Map<string, THREE.Mesh>();
-  /** Models whose meshes are all there, and keys of pieces of them that are being made. */
-  private readonly loaded = new Set<string>();
-  private readonly making = new Set<string>();
-  private view: PartsView | null = null;
+  private admitted: THREE.Mesh[] = [];
   private hovered: string | null = null;
 
   constructor(
-    private readonly library: MeshLibrary,
-    private readonly told: PartNews,
-  ) {
-    library.onTree = (mesh) => this.plantTree(mesh);
-  }
+    private readonly geometries: SketchMeshes,
+    private readonly materials: SketchMaterials,
+    private readonly given: GivenGeometries,
+  ) {}
 
-  /** Whether all meshes of a frame are there. */
-  has = (frame: FrameState): boolean => frame.parts.every(({ mesh }) => this.geometries.has(meshKey(mesh)));
-
-  /** Lights a part up while something is dragged over it. */
-  hover(node: string | null): void {
-    if (node === this.hovered) return;
+  /** Lights a part up from the next `show` on, while something is dragged over it. @returns whether that is new */
+  hover(node: string | null): boolean {
+    const changed = node !== this.hovered;
     this.hovered = node;
-    this.again();
+    return changed;
   }
 
   /** All parts that a ray meets, the nearest first, each once. */
   cast(ray: THREE.Raycaster): PartHit[] {
-    // A still may have moved the parts and put them back since they were drawn last.
+    // They may have been moved since they were drawn last.
     this.group.updateMatrixWorld();
-    const hits = ray.intersectObjects(
-      this.group.children.filter((part) => part.visible),
-      false,
-    );
+    const hits = ray.intersectObjects(this.allSeen(), false);
     const seen = new Set<string>();
     return hits.flatMap((hit) => {
       if (seen.has(hit.object.name)) return [];
@@ -93,8 +68,8 @@ export class PartMeshes {
     this.group.updateMatrixWorld();
     const corner = new THREE.Vector3();
     const found = new Set<string>();
-    for (const [mesh, { part }] of this.shown) {
-      if (!mesh.visible) continue;
+    for (const [mesh, { part, seen }] of this.shown) {
+      if (!seen) continue;
       const { min, max } = mesh.geometry.boundingBox!;
       const inside = [0, 1, 2, 3, 4, 5, 6, 7].every((k) => {
         corner.set(k & 1 ? max.x : min.x, k & 2 ? max.y : min.y, k & 4 ? max.z : min.z);
@@ -107,16 +82,13 @@ export class PartMeshes {
     return [...found];
   }
 
+  /** Shows parts as far as their meshes are there and have been given to the graphics card; see `admit`. */
   show(view: PartsView): void {
-    this.view = view;
     const { frame, selectedNodes, isolated, lit: litParts, apart, pictures } = view;
     const seen = new Set<string>();
     for (const part of frame.parts) {
-      const geometry = this.geometries.get(meshKey(part.mesh));
-      if (!geometry) {
-        if (!this.makeMesh(part.mesh)) for (const asset of meshAssets(part.mesh)) void this.loadModel(asset);
-        continue;
-      }
+      const geometry = this.geometries.of(part.mesh);
+      if (!geometry) continue;
       let mesh = this.meshes.get(part.instance);
       if (!mesh) {
         mesh = new THREE.Mesh(geometry);
@@ -127,11 +99,12 @@ export class PartMeshes {
         this.group.add(mesh);
       }
       const transform = apart ? drawnApart(part, apart) : part.transform;
-      this.shown.set(mesh, { part, transform });
+      const visible = isolated === null || isolated.has(part.node);
+      this.shown.set(mesh, { part, transform, seen: visible });
       mesh.geometry = geometry;
       mesh.matrix.copy(matrixOf(transform));
       mesh.matrixWorldNeedsUpdate = true;
-      mesh.visible = isolated === null || isolated.has(part.node);
+      mesh.visible = visible && this.given.has(geometry);
       const finish = part.finish ? frame.finishes[part.finish] : undefined;
       const dim = litParts !== null && !litParts.has(part.node);
       const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
@@ -154,62 +127,43 @@ export class PartMeshes {
     }
   }
 
-  /** Makes the geometry of set pieces, of some faces or of joined parts, once the models they are of are there. */
-  private makeMesh(mesh: MeshRef): boolean {
-    const whole = meshOfModel(mesh) && !mesh.faces && !mesh.joined;
-    if (whole || !meshAssets(mesh).every((asset) => this.loaded.has(asset))) return false;
-    const key = meshKey(mesh);
-    if (this.making.has(key)) return true;
-    this.making.add(key);
-    void partMesh(mesh, async (asset, index) => (await this.library.load(asset)).meshes[index]!)
-      .then((made) => {
-        const bounds = boundsOfPositions(made.positions);
-        this.geometries.set(key, geometryOf(made, bounds));
-        this.told.meshes(new Map([[key, bounds]]), new Map([[key, made.indices.length / 3]]));
-        this.again();
-      })
-      .catch((error: unknown) => this.told.failure(error instanceof Error ? error.message : String(error)))
-      .finally(() => this.making.delete(key));
-    return true;
+  /**
+   * Lets some of the parts be drawn whose meshes the graphics card does not have yet, so many that the page is not held up.
+   * @returns whether more of them wait
+   */
+  admit(): boolean {
+    for (const mesh of this.admitted) mesh.frustumCulled = true;
+    const waiting = this.allSeen().filter((mesh) => !mesh.visible);
+    this.admitted = this.given.take(waiting, 0);
+    for (const mesh of this.admitted) {
+      mesh.visible = true;
+      // What is out of sight would else be given with all others once the view is turned to it.
+      mesh.frustumCulled = false;
+    }
+    return this.admitted.length < waiting.length;
   }
 
-  private async loadModel(asset: string): Promise<void> {
-    if (this.geometries.has(asset)) return;
-    // Stands for the whole model while it is on its way.
-    this.geometries.set(asset, new THREE.BufferGeometry());
-    try {
-      const model = await this.library.load(asset);
-      const bounds = new Map<string, Bounds>();
-      const triangles = new Map<string, number>();
-      let began = performance.now();
-      for (const [index, mesh] of model.meshes.entries()) {
-        this.geometries.set(`${asset}/${index}`, geometryOf(mesh, model.bounds[index]!));
-        this.plantTree(`${asset}/${index}`);
-        bounds.set(`${asset}/${index}`, model.bounds[index]!);
-        triangles.set(`${asset}/${index}`, mesh.indices.length / 3);
-        if (performance.now() - began < BREATH) continue;
-        await new Promise((resolve) => setTimeout(resolve));
-        began = performance.now();
-      }
-      this.loaded.add(asset);
-      this.told.meshes(bounds, triangles);
-      this.told.model();
-      this.again();
-    } catch (error) {
-      this.geometries.delete(asset);
-      this.told.failure(error instanceof Error ? error.message : String(error));
+  /** The parts in portions that can be drawn one over the other, each in a task of its own. */
+  *portions(): Generator<THREE.Mesh[]> {
+    const meshes = solidFirst(this.allSeen());
+    for (let at = 0; at < meshes.length;) {
+      const portion = this.given.take(meshes, at);
+      at += portion.length;
+      yield portion;
     }
   }
 
-  /** Gives a geometry its tree for picking, once both are there. */
-  private plantTree(mesh: string): void {
-    const [geometry, tree] = [this.geometries.get(mesh), this.library.trees.get(mesh)];
-    if (geometry && tree) geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
+  /** Leaves only some of the parts to be drawn, until they are shown again. */
+  only(meshes: readonly THREE.Mesh[]): void {
+    for (const mesh of this.shown.keys()) mesh.visible = false;
+    for (const mesh of meshes) {
+      mesh.visible = true;
+      mesh.frustumCulled = false;
+    }
   }
 
-  private again(): void {
-    if (this.view) this.show(this.view);
-    this.told.changed();
+  private allSeen(): THREE.Mesh[] {
+    return [...this.shown].flatMap(([mesh, { seen }]) => (seen ? [mesh] : []));
   }
 }
 

@@ -42,7 +42,7 @@ import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
 import type { Grade } from '../state/studio.state';
 import { surveyPick, type Surveyed } from './survey';
-import type { GripDrag, GripMode, Pick, Stage } from './stage';
+import type { GripDrag, GripMode, Pick, Stage, StageView } from './stage';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
 const MOST_TRACED_WIDTH = 960;
@@ -189,17 +189,18 @@ export class PictureComponent {
     const node = grip?.collection === 'nodes' ? this.studio.present().nodes[grip.id] : undefined;
     const point = this.gripShown();
     if (!node || !point) return null;
-    const world = worldTransforms(this.studio.present()).get(node.id)!;
+    const world = worldTransforms(this.studio.present(), [node.id]).get(node.id)!;
     const box = this.bounds.of(subtree(this.studio.document(), node.id));
     const size = isEmpty(box) ? 60 : Math.hypot(...box.high.map((v, k) => v - box.low[k]!));
     return { point, direction: normalize(transformDirection(world, node.axis)), length: Math.max(20, size * 1.6) };
   });
   private readonly helpers = computed(() => {
     const present = this.studio.present();
-    const world = worldTransforms(present);
-    return Object.values(present.nodes).flatMap(({ id, kind, visible }) =>
-      kind === 'helper' && visible ? [{ id, transform: world.get(id)! }] : [],
+    const ids = Object.values(present.nodes).flatMap(({ id, kind, visible }) =>
+      kind === 'helper' && visible ? [id] : [],
     );
+    const world = worldTransforms(present, ids);
+    return ids.map((id) => ({ id, transform: world.get(id)! }));
   });
   readonly lens = computed(() => {
     const camera = this.studio.frameState().camera;
@@ -231,30 +232,14 @@ export class PictureComponent {
       const { width, height } = this.size();
       stage?.resize(width, height);
     });
+    // All that the view is made of, which is not looked at here: of large models that takes its time.
     effect(() => {
       const stage = this.stage();
-      if (!stage) return;
-      const aimed = placedAimed(this.studio.present());
-      const isolated = this.isolated();
-      const document = this.studio.document();
-      stage.show({
-        frame: this.studio.frameState(),
-        pictures: Object.fromEntries(Object.values(document.assets).map(({ id, hash }) => [id, hash])),
-        allLights: inOrder(aimed.lights),
-        allCameras: inOrder(aimed.cameras),
-        selected: this.studio.primary(),
-        selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
-        isolated: isolated ? new Set(subtree(document, isolated)) : null,
-        lit: this.litNode() ? new Set(subtree(document, this.litNode()!)) : null,
-        apart: this.apartShown(),
-        throughCamera: this.throughCamera(),
-        grip: this.gripShown(),
-        axis: this.axisShown(),
-        helpers: this.helpers(),
-        gripMode: this.gripMode(),
-        aspect: this.aspect(),
-        surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
-      });
+      this.studio.state();
+      this.bounds.meshes();
+      this.picking.task();
+      this.gripMode();
+      if (stage) this.showSoon(stage);
     });
     effect(() => this.stage()?.cover(this.covered() || this.traced.awaited()));
     effect(() => {
@@ -270,6 +255,42 @@ export class PictureComponent {
       if (isEmpty(box)) return;
       this.importer.placed.set(null);
       this.stage()!.frameBox(box, VIEWS[5]!.from);
+    });
+  }
+
+  private readonly view = computed((): StageView => {
+    const aimed = placedAimed(this.studio.present());
+    const isolated = this.isolated();
+    const document = this.studio.document();
+    return {
+      frame: this.studio.frameState(),
+      pictures: Object.fromEntries(Object.values(document.assets).map(({ id, hash }) => [id, hash])),
+      allLights: inOrder(aimed.lights),
+      allCameras: inOrder(aimed.cameras),
+      selected: this.studio.primary(),
+      selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
+      isolated: isolated ? new Set(subtree(document, isolated)) : null,
+      lit: this.litNode() ? new Set(subtree(document, this.litNode()!)) : null,
+      apart: this.apartShown(),
+      throughCamera: this.throughCamera(),
+      grip: this.gripShown(),
+      axis: this.axisShown(),
+      helpers: this.helpers(),
+      gripMode: this.gripMode(),
+      aspect: this.aspect(),
+      surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
+    };
+  });
+  private shown: StageView | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** Shows what is to be seen in a task of its own, once for all that changes until then, and only what has changed. */
+  private showSoon(stage: Stage): void {
+    this.timer ??= setTimeout(() => {
+      this.timer = undefined;
+      const view = untracked(this.view);
+      if (view !== this.shown) stage.show(view);
+      this.shown = view;
     });
   }
 
@@ -507,6 +528,7 @@ export class PictureComponent {
     ]);
     this.destroy.onDestroy(() => {
       watcher.disconnect();
+      clearTimeout(this.timer);
       this.stills.stage.set(null);
       stage.dispose();
     });

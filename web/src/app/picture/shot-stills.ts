@@ -45,7 +45,7 @@ export class ShotStills {
     const stage = this.stage();
     const document = this.studio.document();
     if (!stage || !document) return;
-    if (this.studio.state().playing) return this.soon(QUIET);
+    if (this.studio.state().playing || stage.filling) return this.soon(QUIET);
     const shot = shotsInOrder(document).find((each) => {
       const before = this.drawn.get(each);
       return !before || !looksAlike(before, document);

@@ -2,19 +2,17 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Camera, Light, MeshRef, Vector3 } from '@zippy/core/document';
-import {
-  boundsOfPositions,
-  floorMesh,
-  sweepMesh,
-  type Bounds,
-  type Quaternion,
-  type Transform,
-} from '@zippy/core/geometry';
+import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
+import { GivenGeometries } from './drawing-portions';
 import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from './mesh-library';
 import { PartMeshes, type PartHit, type PartsView } from './part-meshes';
-import { geometryOf, matrixOf } from './sketch-geometry';
+import { matrixOf } from './sketch-geometry';
+import { SketchMaterials } from './sketch-materials';
+import { SketchMeshes } from './sketch-meshes';
+import { aimCamera, SketchFloor, sketchLights } from './sketch-set';
+import { StillDrawer } from './still-drawer';
 
 /** What the stage shows besides the frame. */
 export interface StageView extends PartsView {
@@ -64,13 +62,12 @@ const MARK = 0xff9f5a;
 export class Stage {
   private readonly renderer: THREE.WebGLRenderer;
   private readonly scene = new THREE.Scene();
+  private readonly meshes: SketchMeshes;
   private readonly parts: PartMeshes;
+  private readonly stills: StillDrawer;
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
-  private readonly floor = new THREE.Mesh(
-    new THREE.BufferGeometry(),
-    new THREE.MeshLambertMaterial({ side: THREE.DoubleSide }),
-  );
+  private readonly floor = new SketchFloor();
   private readonly grid = new THREE.GridHelper(1000, 20, 0x555555, 0x3a3a3b);
   private readonly free = new THREE.PerspectiveCamera(30, 1, 5, 60000);
   private readonly shot = new THREE.PerspectiveCamera(30, 1, 5, 60000);
@@ -82,8 +79,8 @@ export class Stage {
   private view: StageView | null = null;
   private asked = false;
   private covered = false;
-  private floorKey = '';
   private turning = false;
+  private more = false;
 
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
   onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>) => void = () => undefined;
@@ -97,12 +94,15 @@ export class Stage {
     readonly canvas: HTMLCanvasElement,
     library: MeshLibrary,
   ) {
-    this.parts = new PartMeshes(library, {
+    this.meshes = new SketchMeshes(library, {
       meshes: (bounds, triangles) => this.onMeshes(bounds, triangles),
       model: () => (canvas.dataset['models'] = String(Number(canvas.dataset['models'] ?? 0) + 1)),
-      changed: () => this.draw(),
+      more: () => this.showParts(),
       failure: (message) => this.onFailure(message),
     });
+    const given = new GivenGeometries();
+    const materials = new SketchMaterials(() => this.draw());
+    this.parts = new PartMeshes(this.meshes, materials, given);
     this.renderer = new THREE.WebGLRenderer({
       canvas,
       antialias: !navigator.webdriver,
@@ -111,6 +111,7 @@ export class Stage {
     // Asking whether shaders were made well waits for the graphics card each time, and holds up the page.
     this.renderer.debug.checkShaderErrors = false;
     this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
+    this.stills = new StillDrawer(this.renderer, new PartMeshes(this.meshes, materials, given));
     this.free.position.set(320, 240, 720);
     this.orbit = new OrbitControls(this.free, canvas);
     this.orbit.target.set(0, 70, 0);
@@ -145,17 +146,12 @@ export class Stage {
       });
     });
     this.handles.addEventListener('dragging-changed', ({ value }) => (this.orbit.enabled = !value));
-    const sky = new THREE.HemisphereLight(0xffffff, 0x77777a, 1.7);
-    const key = new THREE.DirectionalLight(0xffffff, 1.9);
-    key.position.set(-0.6, 1, 0.8);
-    this.floor.matrixAutoUpdate = true;
     this.scene.add(
-      sky,
-      key,
+      ...sketchLights(),
       this.parts.group,
       this.figures,
       this.marks,
-      this.floor,
+      this.floor.mesh,
       this.grid,
       this.handleTarget,
       this.handles.getHelper(),
@@ -175,11 +171,16 @@ export class Stage {
     this.view = view;
     this.scene.background = new THREE.Color(view.surround);
     this.parts.show(view);
-    this.showFloor(view);
+    this.floor.show(view.frame.set, view.isolated === null);
     this.showFigures(view);
     this.showHandles(view);
     if (was?.throughCamera && !view.throughCamera && !this.turning) this.copyShotCamera();
     this.draw();
+  }
+
+  /** Whether parts are still on their way to the graphics card. */
+  get filling(): boolean {
+    return this.more;
   }
 
   /** While something else covers the sketch, it is not drawn. */
@@ -227,7 +228,7 @@ export class Stage {
 
   /** Lights a part up while a finish is dragged over it. */
   hover(node: string | null): void {
-    this.parts.hover(node);
+    if (this.parts.hover(node)) this.showParts();
   }
 
   /** Points something out over everything else; null for nothing. */
@@ -269,33 +270,19 @@ export class Stage {
    */
   async still(frame: FrameState, aspect: number, height: number): Promise<string | null> {
     const { view } = this;
-    if (!view || !frame.camera || !this.parts.has(frame)) return null;
-    const width = Math.round(height * aspect);
-    const target = new THREE.WebGLRenderTarget(width, height, { samples: 4, colorSpace: THREE.SRGBColorSpace });
-    const camera = new THREE.PerspectiveCamera(30, aspect, 5, 60000);
-    aimCamera(camera, frame.camera, aspect, 1);
-    const alone = { ...view, frame, selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
-    this.parts.show(alone);
-    this.showFloor(alone);
-    const hidden = [this.figures, this.grid, this.handles.getHelper()].filter((each) => each.visible);
-    for (const each of hidden) each.visible = false;
-    this.renderer.setRenderTarget(target);
-    this.renderer.render(this.scene, camera);
-    this.renderer.setRenderTarget(null);
-    for (const each of hidden) each.visible = true;
-    this.parts.show(view);
-    this.showFloor(view);
-    const pixels = new Uint8Array(width * height * 4);
-    // Waits for the graphics card without holding up the page.
-    await this.renderer.readRenderTargetPixelsAsync(target, 0, 0, width, height, pixels);
-    target.dispose();
-    return pictureUrl(pixels, width, height);
+    if (!view || !this.meshes.has(frame)) return null;
+    return this.stills.draw(frame, view, aspect, height);
   }
 
   dispose(): void {
     this.orbit.dispose();
     this.handles.dispose();
     this.renderer.dispose();
+  }
+
+  private showParts(): void {
+    if (this.view) this.parts.show(this.view);
+    this.draw();
   }
 
   private camera(): THREE.PerspectiveCamera {
@@ -340,10 +327,12 @@ export class Stage {
     this.grid.visible = !through || view.frame.set.floor.kind === 'none';
     this.handles.camera = this.camera();
     // From behind, a backdrop would hide the product while one works on it.
-    this.floor.material.side = through ? THREE.DoubleSide : THREE.FrontSide;
+    this.floor.seenThrough = !through;
+    this.more = this.parts.admit();
     this.renderer.render(this.scene, this.camera());
     this.canvas.dataset['grip'] = this.gripOnCanvas();
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
+    if (this.more) this.draw();
   }
 
   /** Where the handles are, as parts of the canvas from its top left, for tests and assistive tools; empty without any. */
@@ -351,21 +340,6 @@ export class Stage {
     if (!this.view?.grip) return '';
     const { x, y } = this.handleTarget.position.clone().project(this.camera());
     return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
-  }
-
-  private showFloor({ frame: { set }, isolated }: StageView): void {
-    const { kind, size, depth, color, turn } = set.floor;
-    this.floor.visible = kind !== 'none' && isolated === null;
-    const key = `${kind}/${size}/${depth}`;
-    if (key !== this.floorKey && kind !== 'none') {
-      this.floorKey = key;
-      this.floor.geometry.dispose();
-      const mesh = kind === 'sweep' ? sweepMesh(size, depth) : floorMesh(size);
-      this.floor.geometry = geometryOf(mesh, boundsOfPositions(mesh.positions));
-    }
-    this.floor.position.y = -0.3;
-    this.floor.rotation.y = turn;
-    this.floor.material.color.setRGB(...color);
   }
 
   private showFigures({ allLights, allCameras, selected, axis, helpers }: StageView): void {
@@ -417,32 +391,6 @@ export class Stage {
     this.handleTarget.position.set(...grip);
     this.handleTarget.quaternion.identity();
   }
-}
-
-/** Puts a camera where one of the document stands; `margin` 1 shows just the film's frame from top to bottom. */
-function aimCamera(to: THREE.PerspectiveCamera, camera: Camera, aspect: number, margin: number): void {
-  const tanY = camera.sensorWidth / 2 / camera.focalLength / aspect;
-  to.fov = (2 * Math.atan(tanY * margin) * 180) / Math.PI;
-  to.position.set(...camera.position);
-  to.up.set(0, 1, 0);
-  to.lookAt(...camera.target);
-  to.rotateZ(-camera.roll);
-  to.updateProjectionMatrix();
-  to.updateMatrixWorld();
-}
-
-/** Pixels with the last row first, as graphics memory gives them, as a small picture. */
-function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
-  const canvas = document.createElement('canvas');
-  Object.assign(canvas, { width, height });
-  const context = canvas.getContext('2d')!;
-  const image = context.createImageData(width, height);
-  for (let row = 0; row < height; row++) {
-    const from = (height - 1 - row) * width * 4;
-    image.data.set(pixels.subarray(from, from + width * 4), row * width * 4);
-  }
-  context.putImageData(image, 0, 0);
-  return canvas.toDataURL('image/webp', 0.8);
 }
 
 /** A little more than the frame is shown, so that the mask has an outside. */

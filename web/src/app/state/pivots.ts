@@ -62,7 +62,7 @@ export class Pivots {
   private boxOf = (id: string): Bounds => this.bounds.ofNode(id);
 
   private set(label: string, place: (id: string) => { point: Vector3; axis?: Vector3 } | null): void {
-    const world = worldTransforms(this.studio.present());
+    const world = worldTransforms(this.studio.present(), this.studio.selectedNodes());
     this.studio.edit(label, (draft) => {
       for (const id of this.studio.selectedNodes()) {
         const found = place(id);

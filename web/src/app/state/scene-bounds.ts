@@ -43,9 +43,10 @@ export class SceneBounds {
   /** World bounds of a node with all below it as if nothing of it were copied. */
   ofNode(id: string): Bounds {
     const present = this.studio.present();
-    const world = worldTransforms(present);
+    const nodes = subtree(this.studio.document(), id);
+    const world = worldTransforms(present, nodes);
     const bounds = emptyBounds();
-    for (const each of subtree(this.studio.document(), id)) {
+    for (const each of nodes) {
       const { mesh } = present.nodes[each]!;
       const own = mesh && this.meshes().get(meshKey(mesh));
       if (own) unite(bounds, transformBounds(own, world.get(each)!));

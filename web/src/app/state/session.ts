@@ -3,6 +3,7 @@ import { Store } from '@ngrx/store';
 import { applyDocumentPatches, newId, type DocumentPatch, type ProjectDocument } from '@zippy/core/document';
 import { Api, ServerLost, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
+import { otherWork } from './other-work';
 import { StudioActions } from './studio.actions';
 import type { StudioState } from './studio.state';
 
@@ -134,6 +135,8 @@ export class Session {
     if (!project || unsaved.length === 0 || saved === 'conflict') return;
     keep(project, unsaved);
     try {
+      // Much that is unsaved takes its time to be written down, here and for the server.
+      await otherWork();
       const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
       this.store.dispatch(StudioActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
       keep(project, this.state().unsaved);

@@ -1,0 +1,101 @@
+import * as THREE from 'three';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { boundsOfPositions, pieceMesh } from '@zippy/core/geometry';
+import { evaluate } from '@zippy/core/motion';
+import { eventually } from '../../testing/mount';
+import { sampleDocument } from '../../testing/studioBed';
+import { GivenGeometries } from './drawing-portions';
+import type { MeshLibrary } from './mesh-library';
+import { PartMeshes } from './part-meshes';
+import { SketchMaterials } from './sketch-materials';
+import { SketchMeshes } from './sketch-meshes';
+import { StillDrawer } from './still-drawer';
+
+const box = pieceMesh({ kind: 'box', width: 20, height: 20, depth: 20, bevel: 0 });
+/** One that fills a portion. */
+const large = { ...box, indices: new Uint32Array(2_000_000) };
+const LOOK = { pictures: {}, surround: '#2a2a2b' };
+
+let painted: Uint8ClampedArray;
+let drawn: { parts: string[]; background: boolean; floor: boolean }[];
+let drawer: StillDrawer;
+const frame = () => {
+  const document = sampleDocument();
+  return evaluate(document, document.shots['one']!, 1);
+};
+
+beforeEach(async () => {
+  drawn = [];
+  // The page of the tests has no canvas: what would be painted is kept.
+  vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue({
+    createImageData: (width: number, height: number) => ({ data: new Uint8ClampedArray(width * height * 4) }),
+    putImageData: ({ data }: ImageData) => void (painted = data),
+  } as never);
+  vi.spyOn(HTMLCanvasElement.prototype, 'toDataURL').mockReturnValue('data:image/webp;base64,');
+  const renderer = {
+    setRenderTarget: vi.fn(),
+    render(scene: THREE.Scene) {
+      const parts: string[] = [];
+      let floor = false;
+      scene.traverseVisible((each) => {
+        if (each.name) parts.push(each.name);
+        else if (each instanceof THREE.Mesh) floor = true;
+      });
+      drawn.push({ parts, background: scene.background !== null, floor });
+    },
+    async readRenderTargetPixelsAsync(
+      _: unknown,
+      x: number,
+      y: number,
+      width: number,
+      height: number,
+      pixels: Uint8Array,
+    ) {
+      // The lowest row is white, which graphics memory gives first; of the others, each second pixel is.
+      for (let k = 0; k < width * height * 4; k++) pixels[k] = k < width * 4 || (k >> 2) % 2 ? 255 : 0;
+      expect([x, y]).toEqual([0, 0]);
+    },
+  };
+  const load = async () => {
+    const meshes = [large, large, box];
+    return { meshes, bounds: meshes.map(() => boundsOfPositions(box.positions)) };
+  };
+  const more = vi.fn();
+  const news = { meshes: vi.fn(), model: vi.fn(), more, failure: vi.fn() };
+  const meshes = new SketchMeshes({ load, trees: new Map() } as unknown as MeshLibrary, news);
+  const parts = new PartMeshes(meshes, new SketchMaterials(vi.fn()), new GivenGeometries());
+  for (const { mesh } of frame().parts) meshes.of(mesh);
+  await eventually(() => expect(more).toHaveBeenCalled());
+  drawer = new StillDrawer(renderer as never, parts);
+});
+
+describe('a still', () => {
+  it('is drawn a portion at a time over the floor, each part once', async () => {
+    expect(await drawer.draw(frame(), LOOK, 2, 10)).toMatch(/^data:/);
+    expect(drawn).toEqual([
+      { parts: [], background: true, floor: true },
+      { parts: ['shell'], background: false, floor: false },
+      { parts: ['knob'], background: false, floor: false },
+      { parts: ['lid'], background: false, floor: false },
+    ]);
+  });
+
+  it('stands upright, with several drawn pixels in each of its own', async () => {
+    await drawer.draw(frame(), LOOK, 2, 10);
+    expect(painted.length).toBe(20 * 10 * 4);
+    // 4 rows of 4 pixels: half of them white, and of the lowest row all.
+    expect([painted[0], painted.at(-1)]).toEqual([128, Math.round((255 * (4 + 6)) / 16)]);
+  });
+
+  it('gives way to one that is asked for later', async () => {
+    const first = drawer.draw(frame(), LOOK, 2, 10);
+    const second = drawer.draw(frame(), LOOK, 2, 10);
+    expect([await first, await second]).toEqual([null, 'data:image/webp;base64,']);
+    expect(drawn.filter(({ parts }) => parts.includes('shell'))).toHaveLength(1);
+  });
+
+  it('is none without a camera', async () => {
+    expect(await drawer.draw({ ...frame(), camera: null }, LOOK, 2, 10)).toBeNull();
+    expect(drawn).toEqual([]);
+  });
+});

@@ -1,0 +1,96 @@
+import * as THREE from 'three';
+import type { FrameState } from '@zippy/core/motion';
+import { otherWork } from '../state/other-work';
+import type { PartMeshes } from './part-meshes';
+import { aimCamera, SketchFloor, sketchLights } from './sketch-set';
+
+/** Pixels that are drawn across and down for each of the still, so that its edges are smooth. */
+const FINER = 4;
+
+/** Draws small pictures of frames with a scene of its own, a portion of the parts at a time, beside what the sketch shows. */
+export class StillDrawer {
+  private readonly scene = new THREE.Scene();
+  private readonly camera = new THREE.PerspectiveCamera(30, 1, 5, 60000);
+  private readonly floor = new SketchFloor();
+  private newest = 0;
+
+  constructor(
+    private readonly renderer: THREE.WebGLRenderer,
+    private readonly parts: PartMeshes,
+  ) {
+    this.scene.add(...sketchLights(), parts.group, this.floor.mesh);
+  }
+
+  /**
+   * A frame through its own camera.
+   * @param height pixels
+   * @returns a data URL; null where there is no camera, or once another still is asked for
+   */
+  async draw(
+    frame: FrameState,
+    look: { pictures: Readonly<Record<string, string>>; surround: string },
+    aspect: number,
+    height: number,
+  ): Promise<string | null> {
+    const own = ++this.newest;
+    if (!frame.camera) return null;
+    const width = Math.round(height * aspect);
+    aimCamera(this.camera, frame.camera, aspect, 1);
+    this.parts.show({
+      frame,
+      pictures: look.pictures,
+      selectedNodes: new Set(),
+      isolated: null,
+      lit: null,
+      apart: null,
+    });
+    this.floor.show(frame.set, true);
+    this.scene.background = new THREE.Color(look.surround);
+    const target = new THREE.WebGLRenderTarget(width * FINER, height * FINER, { colorSpace: THREE.SRGBColorSpace });
+    try {
+      this.drawOnto(target, []);
+      // What follows is drawn over that.
+      this.scene.background = null;
+      this.floor.mesh.visible = false;
+      for (const portion of this.parts.portions()) {
+        await otherWork();
+        if (own !== this.newest) return null;
+        this.drawOnto(target, portion);
+      }
+      const pixels = new Uint8Array(target.width * target.height * 4);
+      // Waits for the graphics card without holding up the page.
+      await this.renderer.readRenderTargetPixelsAsync(target, 0, 0, target.width, target.height, pixels);
+      return pictureUrl(pixels, width, height);
+    } finally {
+      target.dispose();
+    }
+  }
+
+  private drawOnto(target: THREE.WebGLRenderTarget, portion: readonly THREE.Mesh[]): void {
+    this.parts.only(portion);
+    this.renderer.autoClear = false;
+    this.renderer.setRenderTarget(target);
+    this.renderer.render(this.scene, this.camera);
+    this.renderer.setRenderTarget(null);
+    this.renderer.autoClear = true;
+  }
+}
+
+/** Pixels `FINER` times as many across and down, the last row first as graphics memory gives them, as a small picture. */
+function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
+  const canvas = document.createElement('canvas');
+  Object.assign(canvas, { width, height });
+  const context = canvas.getContext('2d')!;
+  const image = context.createImageData(width, height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width * 4; x++) {
+      const [column, channel] = [(x >> 2) * FINER, x & 3];
+      let sum = 0;
+      for (let row = (height - 1 - y) * FINER; row < (height - y) * FINER; row++)
+        for (let k = 0; k < FINER; k++) sum += pixels[(row * width * FINER + column + k) * 4 + channel]!;
+      image.data[y * width * 4 + x] = sum / FINER ** 2;
+    }
+  }
+  context.putImageData(image, 0, 0);
+  return canvas.toDataURL('image/webp', 0.8);
+}
