@@ -1,4 +1,4 @@
-import { BufferGeometry } from 'three';
+import { type BufferGeometry } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { meshAssets, meshKey, meshOfModel, type MeshRef } from '@zippy/core/document';
 import { boundsOfPositions, type Bounds } from '@zippy/core/geometry';
