@@ -113,8 +113,8 @@ export function creaseNormals(
 }
 
 /**
- * The sum of normals at each place, weighted by angles, its first triangle, -1 for none, and which places are sharp: where a triangle may be a crease away from
- * another. Most places of most meshes are not, and their sums are all that is asked.
+ * The sum of normals at each place, weighted by angles, the first corner of its first triangle, -1 for none, and which places are
+ * sharp: where a triangle may be a crease away from another. Most places of most meshes are not, and their sums are all that is asked.
  */
 function smoothSums(
   positions: Float32Array,
@@ -131,25 +131,24 @@ function smoothSums(
   // Within half of the crease of one triangle, all are within the crease of each other.
   const half = Math.sqrt(Math.max(0, (1 + least) / 2));
   const angles = new Float64Array(3);
-  for (let triangle = 0; triangle * 3 < indices.length; triangle++) {
-    cornerAngles(positions, indices, triangle, angles);
-    const x = faceNormal[triangle * 3]!;
-    const y = faceNormal[triangle * 3 + 1]!;
-    const z = faceNormal[triangle * 3 + 2]!;
+  for (let at = 0; at < indices.length; at += 3) {
+    cornerAngles(positions, indices, at, angles);
+    const x = faceNormal[at]!;
+    const y = faceNormal[at + 1]!;
+    const z = faceNormal[at + 2]!;
     for (let k = 0; k < 3; k++) {
-      const place = corners[triangle * 3 + k]!;
+      const place = corners[at + k]!;
       const first = firsts[place]!;
-      if (first < 0) firsts[place] = triangle;
-      else if (
-        !(faceNormal[first * 3]! * x + faceNormal[first * 3 + 1]! * y + faceNormal[first * 3 + 2]! * z >= half)
-      ) {
+      if (first < 0) firsts[place] = at;
+      else if (!(faceNormal[first]! * x + faceNormal[first + 1]! * y + faceNormal[first + 2]! * z >= half)) {
         sharp[place] = 1;
         any = true;
       }
       const weight = angles[k]!;
-      sums[place * 3]! += x * weight;
-      sums[place * 3 + 1]! += y * weight;
-      sums[place * 3 + 2]! += z * weight;
+      const sum = place * 3;
+      sums[sum]! += x * weight;
+      sums[sum + 1]! += y * weight;
+      sums[sum + 2]! += z * weight;
     }
   }
   return { sums, firsts, sharp, any };
@@ -178,7 +177,7 @@ function splitSharpPlaces(
     for (let k = 0; k < 3; k++) {
       const place = corners[triangle * 3 + k]!;
       if (sharp[place] === 0) continue;
-      if (!known) cornerAngles(positions, indices, triangle, angles);
+      if (!known) cornerAngles(positions, indices, triangle * 3, angles);
       known = true;
       const at = fill[place]!++;
       list[at] = triangle * 3 + k;
@@ -346,31 +345,33 @@ function splitCrowd(
   }
 }
 
-/** Writes the radians at the three corners of a triangle. */
-function cornerAngles(positions: Float32Array, indices: Uint32Array, triangle: number, out: Float64Array): void {
-  const i = indices[triangle * 3]! * 3;
-  const j = indices[triangle * 3 + 1]! * 3;
-  const k = indices[triangle * 3 + 2]! * 3;
-  const a = apart(positions, j, k);
-  const b = apart(positions, k, i);
-  const c = apart(positions, i, j);
-  out[0] = angleBetween(a, b, c);
-  out[1] = angleBetween(b, c, a);
+/** Writes the radians at the three corners of a triangle, of which `at` is the first. */
+function cornerAngles(positions: Float32Array, indices: Uint32Array, at: number, out: Float64Array): void {
+  const a = indices[at]! * 3;
+  const b = indices[at + 1]! * 3;
+  const c = indices[at + 2]! * 3;
+  const ax = positions[a]!;
+  const ay = positions[a + 1]!;
+  const az = positions[a + 2]!;
+  const bx = positions[b]!;
+  const by = positions[b + 1]!;
+  const bz = positions[b + 2]!;
+  const cx = positions[c]!;
+  const cy = positions[c + 1]!;
+  const cz = positions[c + 2]!;
+  const ab = (bx - ax) * (bx - ax) + (by - ay) * (by - ay) + (bz - az) * (bz - az);
+  const bc = (cx - bx) * (cx - bx) + (cy - by) * (cy - by) + (cz - bz) * (cz - bz);
+  const ca = (ax - cx) * (ax - cx) + (ay - cy) * (ay - cy) + (az - cz) * (az - cz);
+  out[0] = angleBetween(bc, ab, ca);
+  out[1] = angleBetween(ca, ab, bc);
   out[2] = Math.PI - out[0] - out[1];
 }
 
-function apart(positions: Float32Array, a: number, b: number): number {
-  const x = positions[b]! - positions[a]!;
-  const y = positions[b + 1]! - positions[a + 1]!;
-  const z = positions[b + 2]! - positions[a + 2]!;
-  return Math.sqrt(x * x + y * y + z * z);
-}
-
-/** Radians between two sides by the length of the third, by the law of cosines. */
+/** Radians between two sides of a triangle by the squares of its sides, by the law of cosines. */
 function angleBetween(opposite: number, m: number, n: number): number {
-  const product = 2 * m * n;
+  const product = 2 * Math.sqrt(m * n);
   if (!(product > 0)) return 0;
-  const cosine = (m * m + n * n - opposite * opposite) / product;
+  const cosine = (m + n - opposite) / product;
   return cosine >= 1 ? 0 : cosine <= -1 ? Math.PI : arcCosine(cosine);
 }
 

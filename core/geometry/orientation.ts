@@ -45,13 +45,23 @@ export function findOrientation(
   const closed = new Uint8Array(count).fill(1);
   const volume = new Float64Array(count);
   const reach = new Float64Array(count);
-  for (let t = 0; t < triangles; t++) {
+  for (let t = 0; t < triangles;) {
+    // Neighbours in the file are mostly of one shell, and are summed together.
     const of = region[t]!;
-    size[of]!++;
-    if ((across[t * 3]! | across[t * 3 + 1]! | across[t * 3 + 2]!) < 0) closed[of] = 0;
-    const part = volumeOf(positions, indices, t) * (turned[t] ? -1 : 1);
-    volume[of]! += part;
-    reach[of]! += Math.abs(part);
+    const begin = t;
+    let open = 0;
+    let sum = 0;
+    let absolute = 0;
+    for (; t < triangles && region[t] === of; t++) {
+      open |= across[t * 3]! | across[t * 3 + 1]! | across[t * 3 + 2]!;
+      const part = volumeOf(positions, indices, t);
+      sum += turned[t] ? -part : part;
+      absolute += Math.abs(part);
+    }
+    size[of]! += t - begin;
+    if (open < 0) closed[of] = 0;
+    volume[of]! += sum;
+    reach[of]! += absolute;
   }
   let rays: MeshRays | null = null;
   let members: ReturnType<typeof trianglesOfRegions> | null = null;

@@ -10,6 +10,8 @@ export type Transform = readonly [
 
 export const IDENTITY: Transform = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 
+export const isIdentity = (m: Transform): boolean => IDENTITY.every((v, k) => Math.abs(v - m[k]!) < 1e-9);
+
 /** Scale, then rotation, then translation. */
 export function composeTransform(position: Vector, [x, y, z, w]: Quaternion, scale: Vector): Transform {
   const [sx, sy, sz] = scale;

@@ -100,9 +100,7 @@ function mendSurface(
   let sides: Sides;
   if (mesh.normals.length === 0 && !mesh.uvs && !leave.has('weld')) {
     // Loose triangles become one surface; vertices with coordinates of their own stay apart.
-    const joined = joinLoose(mesh);
-    if (joined.mesh !== mesh) planes = faceNormals(joined.mesh.positions, joined.mesh.indices);
-    ({ mesh, sides } = joined);
+    ({ mesh, sides } = joinLoose(mesh, planes));
     corners = mesh.indices;
     count = mesh.positions.length / 3;
   } else {
@@ -330,8 +328,9 @@ function sidesOf(corners: Uint32Array, again?: Parameters<typeof acrossSides>[1]
 /**
  * Joins vertices on one place where the surface is open without that: where sides meet already, nothing is left to be joined, and
  * closed bodies that touch keep the triangles between them.
+ * @param planes normals of the triangles, of which those are made anew whose corners have moved
  */
-function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
+function joinLoose(mesh: TriangleMesh, planes: Float32Array): { mesh: TriangleMesh; sides: Sides } {
   const { positions, indices } = mesh;
   const sides = sidesOf(indices);
   if (sides.open === 0) return { mesh, sides };
@@ -365,7 +364,13 @@ function joinLoose(mesh: TriangleMesh): { mesh: TriangleMesh; sides: Sides } {
   }
   const joined = { ...mesh, positions: gather(positions, kept, 3), indices: placesOf(indices, numbers) };
   // Only a side that ends where vertices met can lie at others now.
-  return { mesh: joined, sides: sidesOf(joined.indices, { sides: sidesAt(indices, met), across: sides.across }) };
+  const changed = sidesAt(indices, met);
+  for (let k = 0; k < changed.length; k++) {
+    const at = changed[k]! - (changed[k]! % 3);
+    const [a, b, c] = [joined.indices[at]!, joined.indices[at + 1]!, joined.indices[at + 2]!];
+    faceNormal(joined.positions, a, b, c, planes, at);
+  }
+  return { mesh: joined, sides: sidesOf(joined.indices, { sides: changed, across: sides.across }) };
 }
 
 /** The sides of which an end is marked. */

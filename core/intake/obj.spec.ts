@@ -101,6 +101,34 @@ describe('lines of an OBJ file', () => {
     }
   });
 
+  it('of one plain kind in a row are read like lines that are not plain', () => {
+    let seed = 1;
+    const random = (below: number) => (seed = (seed * 48271) % 2147483647) % below;
+    const number = () => (random(9) === 0 ? ['1e3', '-0', '.', '5.', '+2', '-.5', '1234567890123', 'x'][random(8)]! : ((random(2e6) - 1e6) / 10 ** random(7)).toFixed(random(11))); // prettier-ignore
+    const named = () => (random(30) === 0 ? ['0', '-2', '99999999999', '1.5', ''][random(5)]! : String(1 + random(50)));
+    const kinds: Record<string, () => string> = {
+      v: () => `v ${number()} ${number()} ${number()}${random(20) ? '' : ' 0.5 1 1'}`,
+      vt: () => `vt  ${number()} ${number()}${random(20) ? ' ' : ' 0'}`,
+      vn: () => `vn ${number()} ${number()} ${number()}`,
+      plain: () => `f ${named()} ${named()}  ${named()}${random(20) ? '' : ` ${named()}`}`,
+      worn: () => `f ${[0, 1, 2].map(() => `${named()}/${named()}`).join(' ')}`,
+      shaded: () => `f ${[0, 1, 2].map(() => `${named()}//${named()}`).join(' ')} `,
+      both: () => `f ${[0, 1, 2].map(() => `${named()}/${named()}/${named()}`).join(' ')}`,
+      other: () => ['o part', 'usemtl Red', 's off', '# v 1 2 3', ''][random(5)]!,
+    };
+    for (let file = 0; file < 60; file++) {
+      const lines: string[] = [];
+      while (lines.length < 200) {
+        const kind = kinds[Object.keys(kinds)[random(8)]!]!;
+        for (let k = random(60); k >= 0; k--) lines.push(kind());
+      }
+      const text = lines.join(file % 2 ? '\n' : '\r\n');
+      const scan = (each: string) => scanObj(new TextEncoder().encode(each));
+      // No line with tabs is plain.
+      expect(scan(text), `file ${file}`).toEqual(scan(text.replaceAll(' ', '\t')));
+    }
+  });
+
   it('name objects and materials: one part for each pair, whichever way they alternate', () => {
     const text = `mtllib a.mtl\n${SQUARE}o Körper 1\nusemtl Rot\nf 1 2 3\nusemtl Blau\nf 1 3 4\nusemtl Rot\nf 2 3 4\no Lid\ng top\nf 1 2 4\n`;
     const model = read(text, 'newmtl Rot\nKd 1 0 0\nnewmtl Blau\nKd 0 0 1\n');

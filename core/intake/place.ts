@@ -11,7 +11,7 @@ import {
   type Finish,
   type SceneNode,
 } from '../document';
-import { decompose, IDENTITY, type Transform } from '../geometry';
+import { decompose, IDENTITY, isIdentity } from '../geometry';
 import type { Model, ModelFinish } from './model';
 import { modelBounds, modelTransforms } from './summary';
 
@@ -135,5 +135,3 @@ export function importedFinish(
     maps: Object.fromEntries(worn),
   });
 }
-
-const isIdentity = (m: Transform) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0].every((v, k) => Math.abs(v - m[k]!) < 1e-9);

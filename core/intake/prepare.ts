@@ -1,9 +1,9 @@
 import { LIMITS, UserProblem, type Asset, type Finding, type Mend, type Recipe } from '../document';
-import { IDENTITY, isEmpty, joinMeshes, pickFaces, transformMesh, type TriangleMesh } from '../geometry';
+import { IDENTITY, joinMeshes, pickFaces, transformMesh, type TriangleMesh } from '../geometry';
 import { alongInWorld } from './along';
 import { mendMesh } from './mend';
 import type { Model, ModelNode } from './model';
-import { modelBounds, modelTransforms, triangleCount } from './summary';
+import { modelTransforms, triangleCount } from './summary';
 
 export const MOST_TRIANGLES = 20_000_000;
 
@@ -83,7 +83,7 @@ export function mendModel(
 function checkLimits(model: Model): void {
   const parts = model.nodes.filter((node) => node.mesh !== null);
   const triangles = parts.reduce((sum, node) => sum + triangleCount(model, node), 0);
-  if (parts.length === 0 || isEmpty(modelBounds(model))) {
+  if (parts.length === 0) {
     throw new UserProblem(
       'model-empty',
       'The file holds no solid or surface that could be shown. Check that the export included the bodies, not only sketches or points.',

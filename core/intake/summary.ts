@@ -3,6 +3,7 @@ import {
   emptyBounds,
   invertTransform,
   isEmpty,
+  isIdentity,
   multiplyQuaternions,
   multiplyTransforms,
   quaternionAbout,
@@ -167,7 +168,9 @@ function uprightChange({ unit, scale, up, front }: Upright): { change: Transform
 export function normalizeModel(model: Model, upright: Upright): Model {
   const { change, rotation } = uprightChange(upright);
   const back = invertTransform(change)!;
-  const apply = (source: Float32Array, [a, b, c, , d, e, f, , g, h, i]: Transform) => {
+  const apply = (source: Float32Array, by: Transform) => {
+    if (isIdentity(by)) return source;
+    const [a, b, c, , d, e, f, , g, h, i] = by;
     const out = new Float32Array(source.length);
     for (let at = 0; at < source.length; at += 3) {
       const [x, y, z] = [source[at]!, source[at + 1]!, source[at + 2]!];
