@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import { UserProblem } from '@zippy/core/document';
 import { MOST_PICTURE_PIXELS } from '@zippy/core/intake';
+import { isBitmap, readBitmap } from '@zippy/core/intake/bitmap';
 import { isKtx2, readKtx2 } from '@zippy/core/intake/basis';
 import { isTargaName, readTarga } from '@zippy/core/intake/targa';
 
@@ -9,7 +10,7 @@ import { isTargaName, readTarga } from '@zippy/core/intake/targa';
  * @throws UserProblem `picture-broken`
  */
 export async function normalizePicture(bytes: Uint8Array, name: string): Promise<Uint8Array> {
-  const unpacked = isKtx2(bytes) ? await readKtx2(bytes, name) : isTargaName(name) ? readTarga(bytes, name) : null;
+  const unpacked = await unpack(bytes, name);
   const raw = unpacked && { raw: { width: unpacked.width, height: unpacked.height, channels: 4 as const } };
   try {
     return await sharp(unpacked?.data ?? bytes, {
@@ -26,8 +27,15 @@ export async function normalizePicture(bytes: Uint8Array, name: string): Promise
   } catch {
     throw new UserProblem(
       'picture-broken',
-      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF, TGA or WebP.`,
+      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF, TGA, BMP or WebP.`,
       422,
     );
   }
+}
+
+/** Pixels of the kinds that the picture library does not know; null of all others. */
+async function unpack(bytes: Uint8Array, name: string) {
+  if (isKtx2(bytes)) return readKtx2(bytes, name);
+  if (isBitmap(bytes)) return readBitmap(bytes, name);
+  return isTargaName(name) ? readTarga(bytes, name) : null;
 }
