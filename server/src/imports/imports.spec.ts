@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import type { Worker } from 'node:worker_threads';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { defaultRecipe } from '@zippy/core/document';
 import { startCadKernel } from '@zippy/core/intake/cadKernel';
 import { mutate } from '../../../core/intake/testing/broken';
 import { solidFile, stlBinary } from '../../../core/intake/testing/samples';
@@ -80,6 +81,41 @@ describe('a file that keeps the reader busy without an end', () => {
     expect(told.state).toBe('failed');
     expect(told.message).toMatch(/makes the reader fail\. Export it again/);
     expect((await outcome(second.id)).state).toBe('read');
+  }, 120_000);
+});
+
+describe('a model that was read', () => {
+  it('is not written any more once that is stopped, and the next file is read', async () => {
+    const read = imports.start([sound]);
+    expect((await outcome(read.id)).state).toBe('read');
+    const busy = imports.start([endless]);
+    const placed = imports.accept(read.id, defaultRecipe());
+    const refused = expect(placed).rejects.toMatchObject({ code: 'import-stopped', status: 409 });
+    await imports.stop(read.id);
+    await refused;
+    expect(() => imports.show(read.id)).toThrow(/no longer there/);
+    await imports.stop(busy.id);
+    expect((await outcome(imports.start([sound]).id)).state).toBe('read');
+  }, 120_000);
+
+  it('is given up while it is written, without a file that is half there', async () => {
+    const read = imports.start([sound]);
+    expect((await outcome(read.id)).state).toBe('read');
+    const placed = imports.accept(read.id, defaultRecipe());
+    const refused = expect(placed).rejects.toMatchObject({ code: 'import-stopped' });
+    await imports.stop(read.id);
+    await refused;
+    const again = imports.start([sound]);
+    expect((await outcome(again.id)).state).toBe('read');
+    const { hash } = await imports.accept(again.id, defaultRecipe());
+    expect(readFileSync(blobs.path(hash)).subarray(0, 4).toString()).toBe('glTF');
+  }, 120_000);
+
+  it('is let go of where it is not wanted', async () => {
+    const read = imports.start([sound]);
+    expect((await outcome(read.id)).state).toBe('read');
+    await imports.stop(read.id);
+    await expect(imports.accept(read.id, defaultRecipe())).rejects.toMatchObject({ status: 404 });
   }, 120_000);
 });
 

@@ -81,6 +81,8 @@ type WorkerAnswer = {
 export class Imports {
   private worker: Worker | null = null;
   private readonly jobs = new Map<string, Job>();
+  /** Models whose files are being written: what the worker was asked for them. */
+  private readonly placing = new Map<string, string>();
   /** The first is what the worker works on; the others have not been sent to it. */
   private readonly waiting = new Map<string, Asked>();
 
@@ -113,9 +115,16 @@ export class Imports {
     return { id, state, message, summary };
   }
 
-  /** Ends a read at once. */
+  /** Ends a read, or the writing of what was read, at once. */
   async stop(id: string): Promise<void> {
-    if (this.find(id).state !== 'reading') return;
+    const { state } = this.find(id);
+    if (state === 'read') {
+      this.jobs.delete(id);
+      const job = this.placing.get(id);
+      if (job) await this.giveUp({ job, code: 'import-stopped', failure: 'Placing was stopped.', status: 409 });
+      return;
+    }
+    if (state !== 'reading') return;
     this.change(id, { state: 'stopped', message: 'Reading was stopped.' });
     await this.giveUp({ job: id, failure: 'Reading was stopped.' });
   }
@@ -125,9 +134,16 @@ export class Imports {
     const { state, source, companions } = this.find(id);
     if (state !== 'read')
       throw new UserProblem('import-not-ready', 'This file has not been read yet. Wait, or drop it again.', 409);
-    const { accepted } = await this.want('accepted', { type: 'accept', read: id, recipe, folder: this.folder });
-    this.jobs.delete(id);
-    return { ...accepted, sourceHash: source.hash, companions };
+    const job = newId();
+    this.placing.set(id, job);
+    try {
+      const message = { type: 'accept', read: id, recipe, folder: this.folder };
+      const { accepted } = await this.want('accepted', message, job);
+      this.jobs.delete(id);
+      return { ...accepted, sourceHash: source.hash, companions };
+    } finally {
+      this.placing.delete(id);
+    }
   }
 
   /** A small PNG of the model that was read, with an axis upright and turned by quarters. */
@@ -179,8 +195,11 @@ export class Imports {
   private readonly stored = ({ name, hash }: SourceFile) => ({ name, path: this.blobs.path(hash) });
 
   /** Asks the worker for one thing. @throws UserProblem with what it answers instead */
-  private async want<K extends keyof WorkerAnswer>(what: K, message: object): Promise<Required<Pick<WorkerAnswer, K>>> {
-    const job = newId();
+  private async want<K extends keyof WorkerAnswer>(
+    what: K,
+    message: object,
+    job = newId(),
+  ): Promise<Required<Pick<WorkerAnswer, K>>> {
     const answer = await this.ask(job, { ...message, job });
     if (answer[what] !== undefined) return answer as WorkerAnswer & Required<Pick<WorkerAnswer, K>>;
     const { code, failure, status } = answer;
