@@ -35,6 +35,27 @@ const taken = (model: Model) => {
 const sides = (model: Model) => taken(model).summary.size.map((side) => Math.round(side * 1000) / 1000);
 const red = (model: Model) => model.finishes[model.nodes.find((node) => node.mesh !== null)!.finish!]!;
 
+/** A text in two bytes a character, or with the mark of UTF-8, as some programs write it. */
+function recoded(bytes: Uint8Array, coding: 'utf-8' | 'utf-16'): Uint8Array<ArrayBuffer> {
+  const text = `\ufeff${new TextDecoder().decode(bytes)}`;
+  return coding === 'utf-8' ? new TextEncoder().encode(text) : new Uint8Array(Uint16Array.from([...text], (each) => each.charCodeAt(0)).buffer); // prettier-ignore
+}
+
+describe('a crate in a text', () => {
+  it.each<[string, () => Uint8Array<ArrayBuffer>]>([
+    ['crate.stl', () => samples.stlText(['Crate'])],
+    ['crate.ply', () => samples.plyText(() => [255, 0, 0])],
+    ['crate.obj', samples.objText],
+    ['crate.dae', samples.daeText],
+    ['crate.fbx', samples.fbxText],
+  ])('of %s is read however its characters are coded', async (name, make) => {
+    const plain = taken(await read(name, make())).summary;
+    expect(plain.triangles).toBe(12);
+    for (const coding of ['utf-8', 'utf-16'] as const)
+      expect(taken(await read(name, recoded(make(), coding))).summary, coding).toEqual(plain);
+  });
+});
+
 describe('a crate', () => {
   it.each<[string, () => Uint8Array<ArrayBuffer> | Promise<Uint8Array<ArrayBuffer>>, number[], boolean]>([
     // Z up lies down to Y up: depth becomes height.

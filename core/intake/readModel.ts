@@ -2,6 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { UserProblem } from '../document';
+import { withoutByteOrderMark } from './byteOrder';
 import { readCad, type CadKernel, type Tessellation } from './cad';
 import { startCadKernel } from './cadKernel';
 import { tidyConverted } from './converted';
@@ -24,7 +25,7 @@ export class ModelReader {
 
   /** Starts what reading a file needs and is not there yet. */
   async warmUp({ bytes, name }: SourceFile): Promise<void> {
-    const format = detectFormat(bytes, name);
+    const format = detectFormat(withoutByteOrderMark(bytes), name);
     if (format === 'step' || format === 'iges' || format === 'brep') await this.startCad();
     if (format === 'glb' || format === 'gltf') await this.startDecoders();
   }
@@ -35,7 +36,8 @@ export class ModelReader {
    * @throws UserProblem that says what is wrong with it
    */
   async read(source: SourceFile, companions: readonly SourceFile[], tessellation: Tessellation): Promise<Model> {
-    const { bytes, name } = source;
+    const { name } = source;
+    const bytes = withoutByteOrderMark(source.bytes);
     const format = detectFormat(bytes, name);
     switch (format) {
       case 'step':
@@ -49,7 +51,7 @@ export class ModelReader {
       case 'obj': {
         const mtl = namedMaterials(bytes, companions);
         const pictures = companions.filter((each) => isPictureName(each.name));
-        return readObj(bytes, name, mtl ? new TextDecoder().decode(mtl.bytes) : null, pictures);
+        return readObj(bytes, name, mtl ? new TextDecoder().decode(withoutByteOrderMark(mtl.bytes)) : null, pictures);
       }
       case 'glb':
       case 'gltf':
