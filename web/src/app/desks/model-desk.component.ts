@@ -43,7 +43,7 @@ interface Row {
 
 /** The parts as a tree: find, select, hide, isolate, rename. */
 /** Pixels of rows beside those that are seen: at first, at last, and by how much they grow after how many milliseconds. */
-const BUFFER = { least: 320, most: 3200, step: 320, pause: 60 } as const;
+const BUFFER = { least: 0, most: 3200, step: 320, pause: 60 } as const;
 
 @Component({
   selector: 'zr-model-desk',

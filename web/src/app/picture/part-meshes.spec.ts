@@ -170,6 +170,17 @@ describe('the parts of the sketch', () => {
     expect(drawn()).toEqual(['shell', 'knob', 'lid']);
   });
 
+  it('are made some at a time where there are many, and all of them in the end', async () => {
+    document.nodes['knob']!.copies = { kind: 'line', count: 1200, counts: [1, 1, 1], spacing: [1, 0, 0], radius: 0, axis: [0, 1, 0], angle: 0, facing: false, seed: 1, varyTurn: [0, 0, 0], varyOffset: [0, 0, 0], varyScale: 0 }; // prettier-ignore
+    parts.show(view());
+    await eventually(() => expect(told.more).toHaveBeenCalled());
+    const made = () => parts.group.children.length;
+    expect([parts.show(view()), made()]).toEqual([true, 500]);
+    expect([parts.show(view()), made()]).toEqual([true, 1000]);
+    expect([parts.show(view()), made()]).toEqual([false, 1202]);
+    expect([parts.show(view()), made()]).toEqual([false, 1202]);
+  });
+
   it('can be picked before they are drawn', async () => {
     parts.show(view());
     await loaded();

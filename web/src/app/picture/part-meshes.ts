@@ -28,6 +28,10 @@ export interface PartHit {
   transform: Transform;
 }
 
+/** Parts that are made in one task, so that the page answers meanwhile. */
+const NEW_AT_ONCE = 500;
+const AROUND = new THREE.Sphere();
+
 /** The parts as they are drawn in the sketch. */
 export class PartMeshes {
   readonly group = new THREE.Group();
@@ -54,7 +58,10 @@ export class PartMeshes {
   cast(ray: THREE.Raycaster): PartHit[] {
     // They may have been moved since they were drawn last.
     this.group.updateMatrixWorld();
-    const hits = ray.intersectObjects(this.allSeen(), false);
+    const near = this.allSeen().filter(({ geometry, matrixWorld }) =>
+      ray.ray.intersectsSphere(AROUND.copy(geometry.boundingSphere!).applyMatrix4(matrixWorld)),
+    );
+    const hits = ray.intersectObjects(near, false);
     const seen = new Set<string>();
     return hits.flatMap((hit) => {
       if (seen.has(hit.object.name)) return [];
@@ -82,15 +89,20 @@ export class PartMeshes {
     return [...found];
   }
 
-  /** Shows parts as far as their meshes are there and have been given to the graphics card; see `admit`. */
-  show(view: PartsView): void {
+  /**
+   * Shows parts as far as their meshes are there and have been given to the graphics card; see `admit`.
+   * @returns whether there are so many new parts that some are left for the next time
+   */
+  show(view: PartsView): boolean {
     const { frame, selectedNodes, isolated, lit: litParts, apart, pictures } = view;
     const seen = new Set<string>();
+    let room = NEW_AT_ONCE;
     for (const part of frame.parts) {
       const geometry = this.geometries.of(part.mesh);
       if (!geometry) continue;
       let mesh = this.meshes.get(part.instance);
       if (!mesh) {
+        if (room-- <= 0) continue;
         mesh = new THREE.Mesh(geometry);
         mesh.name = part.node;
         mesh.matrixAutoUpdate = false;
@@ -125,6 +137,7 @@ export class PartMeshes {
       this.shown.delete(mesh);
       this.meshes.delete(instance);
     }
+    return room < 0;
   }
 
   /**

@@ -4,6 +4,7 @@ import { TransformControls } from 'three/examples/jsm/controls/TransformControls
 import type { Camera, Light, MeshRef, Vector3 } from '@zippy/core/document';
 import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
+import { otherWork } from '../state/other-work';
 import { GivenGeometries } from './drawing-portions';
 import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from './mesh-library';
@@ -170,7 +171,7 @@ export class Stage {
     const was = this.view;
     this.view = view;
     this.scene.background = new THREE.Color(view.surround);
-    this.parts.show(view);
+    this.showParts();
     this.floor.show(view.frame.set, view.isolated === null);
     this.showFigures(view);
     this.showHandles(view);
@@ -281,7 +282,7 @@ export class Stage {
   }
 
   private showParts(): void {
-    if (this.view) this.parts.show(this.view);
+    if (this.view && this.parts.show(this.view)) void otherWork().then(() => this.showParts());
     this.draw();
   }
 

@@ -36,14 +36,11 @@ export class StillDrawer {
     if (!frame.camera) return null;
     const width = Math.round(height * aspect);
     aimCamera(this.camera, frame.camera, aspect, 1);
-    this.parts.show({
-      frame,
-      pictures: look.pictures,
-      selectedNodes: new Set(),
-      isolated: null,
-      lit: null,
-      apart: null,
-    });
+    const alone = { selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
+    while (this.parts.show({ frame, pictures: look.pictures, ...alone })) {
+      await otherWork();
+      if (own !== this.newest) return null;
+    }
     this.floor.show(frame.set, true);
     this.scene.background = new THREE.Color(look.surround);
     const target = new THREE.WebGLRenderTarget(width * FINER, height * FINER, { colorSpace: THREE.SRGBColorSpace });
