@@ -374,7 +374,7 @@ export class PictureComponent {
       const found = await this.survey(event, task.kind);
       if (!found) return;
       this.stopPicking();
-      task.done(found.place);
+      await task.done(found.place);
     } catch (error) {
       this.session.tell(error);
     }

@@ -16,7 +16,7 @@ export interface Picking {
   /** What is asked for: a place on a part, a round face, or a part. */
   kind: 'point' | 'axis' | 'part';
   say: string;
-  done: (place: PickedPlace) => void;
+  done: (place: PickedPlace) => void | Promise<void>;
 }
 
 /** The one thing that waits for a click in the picture. */

@@ -2,6 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { gripPlace } from '@zippy/core/motion';
 import { openStudio } from '../../testing/studioBed';
+import { MeshLibrary } from '../picture/mesh-library';
 import { PickingTask } from './picking';
 import { Pivots } from './pivots';
 import { SceneBounds } from './scene-bounds';
@@ -9,6 +10,9 @@ import { Session } from './session';
 import type { Studio } from './studio';
 
 let studio: Studio;
+let load: ReturnType<typeof vi.fn>;
+/** A thin rod along a diagonal of its box. */
+const rod = { positions: Float32Array.of(-10, 10, 0, 10, -10, 0, 0, 0, 0), normals: new Float32Array(9), indices: Uint32Array.of(0, 1, 2) }; // prettier-ignore
 let pivots: Pivots;
 const pick = (...ids: string[]) => studio.view({ selection: ids.map((id) => ({ kind: 'node', id })) });
 const node = (id: string) => studio.document().nodes[id]!;
@@ -17,7 +21,9 @@ const task = () => TestBed.inject(PickingTask).task();
 
 beforeEach(() => {
   vi.stubGlobal('EventSource', class {});
-  studio = openStudio({ saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) });
+  load = vi.fn().mockResolvedValue({ meshes: [0, 1, 2].map(() => rod) });
+  const api = { saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) };
+  studio = openStudio(api, [{ provide: MeshLibrary, useValue: { load } }]);
   pivots = TestBed.inject(Pivots);
   const box = { low: [-10, 0, -10], high: [10, 20, 10] };
   TestBed.inject(SceneBounds).meshes.set(new Map([0, 1, 2].map((k) => [`${'a'.repeat(64)}/${k}`, box])) as never);
@@ -25,13 +31,13 @@ beforeEach(() => {
 });
 
 describe('the turning point', () => {
-  it('goes to the centre or base of each selected node, wherever it stands, without moving it', () => {
+  it('goes to the centre or base of each selected node, wherever it stands, without moving it', async () => {
     studio.setProperty('Turn', 'nodes/lid/turn', [0, 0, Math.PI / 2]);
     pick('lid', 'box');
-    pivots.toCentre();
+    await pivots.toCentre();
     expect(place('lid')).toEqual([90, 0, 0]);
     expect(place('box')).toEqual([0, 10, 0]);
-    pivots.toBase();
+    await pivots.toBase();
     expect(place('lid')).toEqual([90, -10, 0]);
     expect(place('box')).toEqual([0, 0, 0]);
     studio.undo();
@@ -67,10 +73,22 @@ describe('the turning point', () => {
     expect(node('lid')).toMatchObject({ pivot: [0, 5, 0], axis: [0, 0, 1] });
   });
 
-  it("goes to another part's centre", () => {
+  it('of a turned part is at the base of what is seen of it, not of its turned box', async () => {
+    studio.setProperty('Turn', 'nodes/lid/turn', [0, 0, Math.PI / 4]);
+    pick('lid');
+    await pivots.toBase();
+    // A rod along the diagonal of its box lies flat once it is turned: its box would stand 14 mm below.
+    expect(place('lid')).toEqual([100, 0, 0]);
+    load.mockRejectedValueOnce(new Error('The model could not be shown.'));
+    await pivots.toCentre();
+    expect(place('lid')).toEqual([100, 0, 0]);
+    expect(TestBed.inject(Session).notice()).toContain('could not be shown');
+  });
+
+  it("goes to another part's centre", async () => {
     pick('lid');
     pivots.pickPart();
-    task()!.done({ node: 'knob', point: [3, 3, 3], axis: null });
+    await task()!.done({ node: 'knob', point: [3, 3, 3], axis: null });
     expect(place('lid')).toEqual([0, 10, 0]);
   });
 

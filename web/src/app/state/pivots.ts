@@ -16,10 +16,10 @@ export class Pivots {
   private readonly session = inject(Session);
 
   /** Each selected node about the middle of its box. */
-  toCentre = (): void => this.toOwnBox('Turn about the centre', centreOf);
+  toCentre = (): Promise<void> => this.toOwnBox('Turn about the centre', centreOf);
 
   /** Each selected node about the middle of its underside. */
-  toBase = (): void =>
+  toBase = (): Promise<void> =>
     this.toOwnBox('Turn about the base', (box) => {
       const [x, , z] = centreOf(box);
       return [x, box.low[1], z];
@@ -40,9 +40,9 @@ export class Pivots {
   }
 
   pickPart(): void {
-    this.ask('part', 'Click the part about whose centre it turns', ({ node }) => {
-      const box = this.boxOf(node);
-      if (!isEmpty(box)) this.set("Turn about another part's centre", () => ({ point: centreOf(box) }));
+    this.ask('part', 'Click the part about whose centre it turns', async ({ node }) => {
+      const box = await this.boxOf(node);
+      if (box) this.set("Turn about another part's centre", () => ({ point: centreOf(box) }));
     });
   }
 
@@ -52,14 +52,25 @@ export class Pivots {
     this.picking.task.set(now?.say === say ? null : { kind, say, done });
   }
 
-  private toOwnBox(label: string, pointOf: (box: Bounds) => Vector3): void {
+  private async toOwnBox(label: string, pointOf: (box: Bounds) => Vector3): Promise<void> {
+    const boxes = new Map<string, Bounds | null>();
+    for (const id of this.studio.selectedNodes()) boxes.set(id, await this.boxOf(id));
     this.set(label, (id) => {
-      const box = this.boxOf(id);
-      return isEmpty(box) ? null : { point: pointOf(box) };
+      const box = boxes.get(id);
+      return box ? { point: pointOf(box) } : null;
     });
   }
 
-  private boxOf = (id: string): Bounds => this.bounds.ofNode(id);
+  /** The box of a node in the world; null where nothing of it is there, or cannot be loaded, which is told. */
+  private async boxOf(id: string): Promise<Bounds | null> {
+    try {
+      const box = await this.bounds.ofNode(id);
+      return isEmpty(box) ? null : box;
+    } catch (error) {
+      this.session.tell(error);
+      return null;
+    }
+  }
 
   private set(label: string, place: (id: string) => { point: Vector3; axis?: Vector3 } | null): void {
     const world = worldTransforms(this.studio.present(), this.studio.selectedNodes());

@@ -1,13 +1,25 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
-import { centreOf, emptyBounds, isEmpty, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
-import { meshKey, subtree, type Vector3 } from '@zippy/core/document';
-import { worldTransforms } from '@zippy/core/motion';
+import { computed, inject, Injectable, Injector, signal } from '@angular/core';
+import {
+  boundsOfTransformed,
+  centreOf,
+  emptyBounds,
+  isEmpty,
+  keepsAxes,
+  transformBounds,
+  unite,
+  type Bounds,
+} from '@zippy/core/geometry';
+import { meshKey, subtree, type MeshRef, type Vector3 } from '@zippy/core/document';
+import { partMesh, worldTransforms } from '@zippy/core/motion';
+import { MeshLibrary } from '../picture/mesh-library';
 import { Studio } from './studio';
 
 /** Where the product is and how large, from the bounds of the meshes that have been loaded. */
 @Injectable({ providedIn: 'root' })
 export class SceneBounds {
   private readonly studio = inject(Studio);
+  // Its thread is started once it is needed.
+  private readonly injector = inject(Injector);
   /** Bounds of meshes in their own space, by their key. */
   readonly meshes = signal<ReadonlyMap<string, Bounds>>(new Map());
 
@@ -40,8 +52,8 @@ export class SceneBounds {
     return found;
   }
 
-  /** World bounds of a node with all below it as if nothing of it were copied. */
-  ofNode(id: string): Bounds {
+  /** World bounds of a node with all below it as if nothing of it were copied; tight also where parts are turned. */
+  async ofNode(id: string): Promise<Bounds> {
     const present = this.studio.present();
     const nodes = subtree(this.studio.document(), id);
     const world = worldTransforms(present, nodes);
@@ -49,9 +61,17 @@ export class SceneBounds {
     for (const each of nodes) {
       const { mesh } = present.nodes[each]!;
       const own = mesh && this.meshes().get(meshKey(mesh));
-      if (own) unite(bounds, transformBounds(own, world.get(each)!));
+      const place = world.get(each)!;
+      if (!own) continue;
+      if (keepsAxes(place)) unite(bounds, transformBounds(own, place));
+      else unite(bounds, boundsOfTransformed(await this.positionsOf(mesh), place));
     }
     return bounds;
+  }
+
+  private async positionsOf(mesh: MeshRef): Promise<Float32Array> {
+    const library = this.injector.get(MeshLibrary);
+    return (await partMesh(mesh, async (asset, index) => (await library.load(asset)).meshes[index]!)).positions;
   }
 
   /** World bounds of parts. */
