@@ -1,22 +1,25 @@
-// Compiles the kernel when its sources are newer than the module.
-import { mkdirSync, readdirSync, statSync } from 'node:fs';
+// Compiles the modules when their sources are newer than what was built.
+import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import asc from 'assemblyscript/asc';
 
 const here = fileURLToPath(new URL('.', import.meta.url));
 process.chdir(here);
-const newest = (folder) => Math.max(...readdirSync(folder).map((name) => statSync(`${folder}/${name}`).mtimeMs));
-const built = statSync('build/kernel.single.wasm', { throwIfNoEntry: false });
-/** The same module for memory that workers share, and for one worker alone where sharing is not allowed. */
-const forms = {
-  'build/kernel.wasm': ['--enable', 'simd,threads,bulk-memory', '--sharedMemory'],
-  'build/kernel.single.wasm': ['--enable', 'simd,bulk-memory'],
+const newest = (folder) =>
+  Math.max(...readdirSync(folder, { recursive: true }).map((name) => statSync(`${folder}/${name}`).mtimeMs));
+const built = statSync('build/meshModule.ts', { throwIfNoEntry: false });
+const TRACER = 'assembly/index.ts';
+/** The tracer for memory that workers share, and for one worker alone where sharing is not allowed; the passes over meshes. */
+const modules = {
+  'build/kernel.wasm': [TRACER, '64', '--enable', 'simd,threads,bulk-memory', '--sharedMemory'],
+  'build/kernel.single.wasm': [TRACER, '64', '--enable', 'simd,bulk-memory'],
+  'build/mesh.wasm': ['assembly/mesh/index.ts', '2', '--enable', 'bulk-memory'],
 };
 if (!built || built.mtimeMs < Math.max(newest('assembly'), statSync('build.mjs').mtimeMs)) {
   mkdirSync('build', { recursive: true });
-  for (const [file, flags] of Object.entries(forms)) {
+  for (const [file, [source, pages, ...flags]] of Object.entries(modules)) {
     const { error, stderr } = await asc.main([
-      'assembly/index.ts',
+      source,
       '--outFile',
       file,
       '-O3',
@@ -28,7 +31,7 @@ if (!built || built.mtimeMs < Math.max(newest('assembly'), statSync('build.mjs')
       'nontrapping-f2i',
       '--importMemory',
       '--initialMemory',
-      '64',
+      pages,
       '--maximumMemory',
       '65536',
       '--noExportMemory',
@@ -38,4 +41,7 @@ if (!built || built.mtimeMs < Math.max(newest('assembly'), statSync('build.mjs')
       process.exit(1);
     }
   }
+  // Small, and wanted at once wherever meshes are, it is part of the code.
+  const text = readFileSync('build/mesh.wasm').toString('base64');
+  writeFileSync('build/meshModule.ts', `export const MESH_MODULE = '${text}';\n`);
 }

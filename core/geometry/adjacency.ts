@@ -1,3 +1,5 @@
+import { inMeshKernel, type MeshKernel } from '@zippy/kernel/mesh';
+
 /** What lies across a side of a triangle: another side's number, nothing, or several triangles. */
 export const OPEN = -1;
 export const CROWDED = -2;
@@ -5,69 +7,46 @@ export const CROWDED = -2;
 /**
  * The side across each side of each triangle. Side `3 t + k` of triangle `t` runs from its corner k to its corner k + 1.
  * @param corners three place numbers a triangle, as welded
- * @param again sides of which it is found again, and what was found before, which is changed: none but these may have other ends
+ * @param again sides of which it is found again, and what was found before: none but these may have other ends
  * @returns for each side the number of the one side that shares it, `OPEN` at a border, `CROWDED` where more than two meet
  */
 export function acrossSides(corners: Uint32Array, again?: { sides: Uint32Array; across: Int32Array }): Int32Array {
   const sides = corners.length;
-  const across = again ? again.across : new Int32Array(sides).fill(OPEN);
-  if (again) for (const side of again.sides) across[side] = OPEN;
   let places = 0;
   for (let at = 0; at < sides; at++) if (corners[at]! >= places) places = corners[at]! + 1;
-  // The first sides between two places, in a chain for each lower place that begins at its head.
-  const heads = new Int32Array(places).fill(-1);
-  const chain = new Int32Array(sides);
-  const lengths = new Uint8Array(places);
-  const crowds = new Map<number, Map<number, number>>();
-  const count = again ? again.sides.length : sides;
-  for (let k = 0; k < count; k++) {
-    const side = again ? again.sides[k]! : k;
-    const from = corners[side]!;
-    const to = corners[side % 3 === 2 ? side - 2 : side + 1]!;
-    const low = from < to ? from : to;
-    const high = from < to ? to : from;
-    let first = heads[low]!;
-    if (lengths[low] === CROWD) first = crowds.get(low)!.get(high) ?? -1;
-    else while (first >= 0 && otherEnd(corners, first, low) !== high) first = chain[first]!;
-    if (first >= 0) {
-      joinSides(across, first, side);
-      continue;
-    }
-    chain[side] = heads[low]!;
-    heads[low] = side;
-    if (lengths[low]! < CROWD && ++lengths[low]! === CROWD) crowds.set(low, crowdOf(corners, chain, side, low));
-    else if (lengths[low] === CROWD) crowds.get(low)!.set(high, side);
-  }
-  return across;
+  return inMeshKernel((kernel) => {
+    const own = kernel.put(corners);
+    const list = again ? kernel.put(again.sides) : 0;
+    const across = again ? kernel.put(again.across) : kernel.room(sides * 4, BYTE_OF_OPEN);
+    const found = kernel.integers(across, sides);
+    if (again) for (const side of again.sides) found[side] = OPEN;
+    const heads = kernel.room(places * 4, BYTE_OF_OPEN);
+    const lengths = kernel.room(places, 0);
+    const chain = kernel.room(sides * 4);
+    const count = again ? again.sides.length : sides;
+    kernel.passes.findSides(own, list, count, sides, across, heads, chain, lengths, kernel.spare);
+    return kernel.integers(across, sides).slice();
+  });
 }
 
-/** Most sides in a chain; those of a place with more are looked up by their other ends. */
-const CROWD = 32;
+/** The numbers of sides with nothing across. */
+export const openSides = (across: Int32Array): Uint32Array =>
+  inMeshKernel((kernel) => {
+    const out = kernel.room((across.length + 1) * 4);
+    const count = kernel.passes.openSides(kernel.put(across), across.length, out);
+    return kernel.numbers(out, count).slice();
+  });
 
-/** The place at the other end of a side that has `end` at one. */
-function otherEnd(corners: Uint32Array, side: number, end: number): number {
-  const from = corners[side]!;
-  return from === end ? corners[side % 3 === 2 ? side - 2 : side + 1]! : from;
-}
+/** The numbers of sides of which an end is marked. @param marks a byte a place */
+export const markedSides = (corners: Uint32Array, marks: Uint8Array): Uint32Array =>
+  inMeshKernel((kernel) => {
+    const out = kernel.room(corners.length * 4);
+    const count = kernel.passes.markedSides(kernel.put(corners), corners.length / 3, kernel.put(marks), out);
+    return kernel.numbers(out, count).slice();
+  });
 
-/** The sides of a chain by their other ends. */
-function crowdOf(corners: Uint32Array, chain: Int32Array, first: number, end: number): Map<number, number> {
-  const sides = new Map<number, number>();
-  for (let side = first; side >= 0; side = chain[side]!) sides.set(otherEnd(corners, side, end), side);
-  return sides;
-}
-
-/** @param first the first side between the places of `side` */
-function joinSides(across: Int32Array, first: number, side: number): void {
-  if (across[first] === OPEN) {
-    across[first] = side;
-    across[side] = first;
-    return;
-  }
-  if (across[first]! >= 0) across[across[first]!] = CROWDED;
-  across[first] = CROWDED;
-  across[side] = CROWDED;
-}
+/** A number of four such bytes is `OPEN`. */
+const BYTE_OF_OPEN = 0xff;
 
 /** Whether all triangles pass the sides they share in opposite directions. */
 export function sidesAgree(corners: Uint32Array, across: Int32Array): boolean {
@@ -89,61 +68,24 @@ export interface Regions {
  * @param parts smaller regions that are known to hang together, which are then joined instead of triangles
  */
 export function regions(across: Int32Array, parts?: Regions): Regions {
-  const sets = new DisjointSets(parts ? parts.count : across.length / 3);
-  let joined = false;
-  for (let side = 0; side < across.length; side++) {
-    const other = across[side]!;
-    if (other <= side) continue;
-    const triangle = (side / 3) | 0;
-    const next = (other / 3) | 0;
-    if (!parts) sets.join(triangle, next);
-    else if (parts.regions[triangle] !== parts.regions[next]) {
-      sets.join(parts.regions[triangle]!, parts.regions[next]!);
-      joined = true;
-    }
-  }
-  if (!parts) return sets.number();
-  if (!joined) return parts;
-  const { regions: numbers, count } = sets.number();
-  return { regions: parts.regions.map((part) => numbers[part]!), count };
+  if (parts?.count === 1) return parts;
+  return inMeshKernel((kernel) => {
+    const count = parts ? parts.count : across.length / 3;
+    const parent = kernel.room(count * 4);
+    kernel.passes.eachAlone(parent, count);
+    const of = parts ? kernel.put(parts.regions) : 0;
+    kernel.passes.joinAcross(kernel.put(across), across.length, of, parent);
+    const numbers = numberedSets(kernel, parent, count);
+    if (!parts) return numbers;
+    return { regions: parts.regions.map((part) => numbers.regions[part]!), count: numbers.count };
+  });
 }
 
-/** Sets of whole numbers from 0 that are joined step by step (Tarjan and van Leeuwen 1984, with path halving). */
-export class DisjointSets {
-  private readonly parent: Int32Array;
-
-  constructor(size: number) {
-    this.parent = new Int32Array(size);
-    for (let k = 0; k < size; k++) this.parent[k] = k;
-  }
-
-  /** The least member of a number's set. */
-  least(of: number): number {
-    const { parent } = this;
-    let at = of;
-    for (let up = parent[at]!; up !== at; up = parent[at]!) at = parent[at] = parent[up]!;
-    return at;
-  }
-
-  join(a: number, b: number): void {
-    if (this.parent[a] === this.parent[b]) return;
-    const first = this.least(a);
-    const second = this.least(b);
-    // The least member stands for its set, so that sets are numbered by their first ones.
-    if (first < second) this.parent[second] = first;
-    else this.parent[first] = second;
-  }
-
-  /** The number of each one's set, counted by their least members. */
-  number(): Regions {
-    const regions = new Uint32Array(this.parent.length);
-    let count = 0;
-    for (let k = 0; k < regions.length; k++) {
-      const least = this.least(k);
-      regions[k] = least === k ? count++ : regions[least]!;
-    }
-    return { regions, count };
-  }
+/** The numbers of sets that have been joined in the kernel's memory, counted by their least members. */
+export function numberedSets(kernel: MeshKernel, parent: number, count: number): Regions {
+  const out = kernel.room(count * 4);
+  const sets = kernel.passes.numberSets(parent, count, out);
+  return { regions: kernel.numbers(out, count).slice(), count: sets };
 }
 
 /** The triangles of each region: those of region r stand in `list` from `begins[r]` to before `begins[r + 1]`. */
@@ -162,18 +104,20 @@ export function trianglesOfRegions(regions: Uint32Array, count: number): { list:
  * @returns shell of each triangle, numbered by its first one, and how many there are
  */
 export function shells(corners: Uint32Array, places: number): Regions {
-  const sets = new DisjointSets(places);
-  for (let at = 0; at < corners.length; at += 3) {
-    sets.join(corners[at]!, corners[at + 1]!);
-    sets.join(corners[at]!, corners[at + 2]!);
-  }
-  const numbers = new Int32Array(places).fill(-1);
-  const regions = new Uint32Array(corners.length / 3);
+  const triangles = corners.length / 3;
+  const ofPlaces = inMeshKernel((kernel) => {
+    const parent = kernel.room(places * 4);
+    kernel.passes.eachAlone(parent, places);
+    kernel.passes.joinCorners(kernel.put(corners), triangles, parent);
+    return numberedSets(kernel, parent, places);
+  });
+  const numbers = new Int32Array(ofPlaces.count).fill(-1);
+  const regions = new Uint32Array(triangles);
   let count = 0;
-  for (let t = 0; t < regions.length; t++) {
-    const least = sets.least(corners[t * 3]!);
-    if (numbers[least] === -1) numbers[least] = count++;
-    regions[t] = numbers[least]!;
+  for (let t = 0; t < triangles; t++) {
+    const set = ofPlaces.regions[corners[t * 3]!]!;
+    if (numbers[set] === -1) numbers[set] = count++;
+    regions[t] = numbers[set]!;
   }
   return { regions, count };
 }

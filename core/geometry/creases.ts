@@ -1,47 +1,35 @@
-import { DisjointSets, type Regions } from './adjacency';
+import { inMeshKernel } from '@zippy/kernel/mesh';
+import { numberedSets, type Regions } from './adjacency';
 
-/** Unit normals of triangles, xyz; nothing where a triangle has no area. */
-export function faceNormals(positions: Float32Array, indices: Uint32Array): Float32Array {
-  const normals = new Float32Array(indices.length);
-  for (let at = 0; at < indices.length; at += 3)
-    faceNormal(positions, indices[at]!, indices[at + 1]!, indices[at + 2]!, normals, at);
-  return normals;
-}
+/** Why a triangle cannot be drawn; 0 for those that can. */
+export const UNSOUND = { range: 1, infinite: 2, flat: 3 } as const;
 
-/** Writes the unit normal of a triangle of three vertices. @returns whether it has an area */
-export function faceNormal(
+/** Unit normals of triangles, xyz; nothing where a triangle cannot be drawn, with a byte of each that says why, and how many cannot. */
+export function triangleNormals(
   positions: Float32Array,
-  first: number,
-  second: number,
-  third: number,
-  out: Float32Array,
-  at: number,
-): boolean {
-  const a = first * 3;
-  const b = second * 3;
-  const c = third * 3;
-  const ax = positions[a]!;
-  const ay = positions[a + 1]!;
-  const az = positions[a + 2]!;
-  const ux = positions[b]! - ax;
-  const uy = positions[b + 1]! - ay;
-  const uz = positions[b + 2]! - az;
-  const vx = positions[c]! - ax;
-  const vy = positions[c + 1]! - ay;
-  const vz = positions[c + 2]! - az;
-  const x = uy * vz - uz * vy;
-  const y = uz * vx - ux * vz;
-  const z = ux * vy - uy * vx;
-  const size = Math.sqrt(x * x + y * y + z * z);
-  if (!(size > 0)) {
-    out[at] = out[at + 1] = out[at + 2] = 0;
-    return false;
-  }
-  out[at] = x / size;
-  out[at + 1] = y / size;
-  out[at + 2] = z / size;
-  return true;
+  indices: Uint32Array,
+): { planes: Float32Array; marks: Uint8Array; unsound: number } {
+  const triangles = Math.floor(indices.length / 3);
+  return inMeshKernel((kernel) => {
+    const [places, corners] = [kernel.put(positions), kernel.put(indices)];
+    const [planes, marks] = [kernel.room(triangles * 12), kernel.room(triangles)];
+    const vertices = Math.floor(positions.length / 3);
+    const unsound = kernel.passes.faceNormals(places, vertices, corners, triangles, planes, marks);
+    return {
+      planes: kernel.floats(planes, triangles * 3).slice(),
+      marks: kernel.bytes(marks, triangles).slice(),
+      unsound,
+    };
+  });
 }
+
+/** Unit normals of triangles, xyz; nothing where one has no area. */
+export const faceNormals = (positions: Float32Array, indices: Uint32Array): Float32Array =>
+  triangleNormals(positions, indices).planes;
+
+/** Whether all of some numbers are finite and no farther than is drawn. */
+export const allNear = (numbers: Float32Array): boolean =>
+  inMeshKernel((kernel) => kernel.passes.allNear(kernel.put(numbers), numbers.length) !== 0);
 
 const dotOf = (n: Float32Array, a: number, b: number): number =>
   n[a * 3]! * n[b * 3]! + n[a * 3 + 1]! * n[b * 3 + 1]! + n[a * 3 + 2]! * n[b * 3 + 2]!;
@@ -58,17 +46,14 @@ export function creaseFaces(
   across: Int32Array,
   crease: number,
 ): Regions {
-  const least = Math.cos(crease);
-  const sets = new DisjointSets(across.length / 3);
-  for (let side = 0; side < across.length; side++) {
-    const other = across[side]!;
-    if (other < side) continue;
-    const triangle = (side / 3) | 0;
-    const next = (other / 3) | 0;
-    const along = dotOf(faceNormal, triangle, next);
-    if ((corners[side] === corners[other] ? -along : along) >= least) sets.join(triangle, next);
-  }
-  return sets.number();
+  const triangles = across.length / 3;
+  return inMeshKernel((kernel) => {
+    const parent = kernel.room(triangles * 4);
+    kernel.passes.eachAlone(parent, triangles);
+    const [planes, own, other] = [kernel.put(faceNormal), kernel.put(corners), kernel.put(across)];
+    kernel.passes.joinSmooth(planes, own, other, across.length, Math.cos(crease), parent);
+    return numberedSets(kernel, parent, triangles);
+  });
 }
 
 /** A mesh whose vertices are split where normals differ. */
@@ -97,69 +82,67 @@ export function creaseNormals(
   faceNormal = faceNormals(positions, indices),
 ): CreasedMesh {
   const least = Math.cos(crease);
-  const { sums, firsts, sharp, any } = smoothSums(positions, indices, corners, places, faceNormal, least);
+  const { normals, firsts, sharp, angles } = placeNormals(positions, indices, corners, places, faceNormal, least);
   const made = new SplitVertices(positions.length / 3, indices);
-  const smooth = (vertex: number, place: number) => {
-    if (sharp[place] === 0) made.setNormal(vertex, sums[place * 3]!, sums[place * 3 + 1]!, sums[place * 3 + 2]!);
-  };
-  // Of a welded mesh, places are vertices: there are six times fewer of them than corners.
-  if (indices === corners) {
-    for (let place = 0; place < places; place++) if (firsts[place]! >= 0) smooth(place, place);
-  } else {
-    for (let at = 0; at < indices.length; at++) smooth(indices[at]!, corners[at]!);
+  // Of a welded mesh, places are vertices.
+  if (indices === corners && normals.length === positions.length) made.setNormals(normals, firsts, sharp);
+  else {
+    for (let at = 0; at < indices.length; at++) {
+      const place = corners[at]!;
+      if (sharp[place] === 0)
+        made.setNormal(indices[at]!, normals[place * 3]!, normals[place * 3 + 1]!, normals[place * 3 + 2]!);
+    }
   }
-  if (any) splitSharpPlaces(made, positions, indices, corners, sharp, faceNormal, least);
+  if (angles) splitSharpPlaces(made, corners, angles, sharp, faceNormal, least);
   return made.finish(positions);
 }
 
-/**
- * The sum of normals at each place, weighted by angles, the first corner of its first triangle, -1 for none, and which places are
- * sharp: where a triangle may be a crease away from another. Most places of most meshes are not, and their sums are all that is asked.
- */
-function smoothSums(
+/** What is known of places; see `placeNormals`. */
+interface PlaceNormals {
+  /** The mean normal of the triangles at each place, weighted by their angles there. */
+  normals: Float32Array<ArrayBuffer>;
+  /** 1 and the first corner of the first triangle at each place; 0 where there is none. */
+  firsts: Uint32Array;
+  /** 1 for places where a triangle may be a crease away from another: their means say nothing. */
+  sharp: Uint8Array;
+  /** Radians at the corners of all triangles; null where no place is sharp. */
+  angles: Float32Array | null;
+}
+
+/** Most places of most meshes are not sharp, and their means are all that is asked. */
+function placeNormals(
   positions: Float32Array,
   indices: Uint32Array,
   corners: Uint32Array,
   places: number,
   faceNormal: Float32Array,
   least: number,
-): { sums: Float32Array; firsts: Int32Array; sharp: Uint8Array; any: boolean } {
-  const sums = new Float32Array(places * 3);
-  const sharp = new Uint8Array(places);
-  const firsts = new Int32Array(places).fill(-1);
-  let any = false;
-  // Within half of the crease of one triangle, all are within the crease of each other.
-  const half = Math.sqrt(Math.max(0, (1 + least) / 2));
-  const angles = new Float64Array(3);
-  for (let at = 0; at < indices.length; at += 3) {
-    cornerAngles(positions, indices, at, angles);
-    const x = faceNormal[at]!;
-    const y = faceNormal[at + 1]!;
-    const z = faceNormal[at + 2]!;
-    for (let k = 0; k < 3; k++) {
-      const place = corners[at + k]!;
-      const first = firsts[place]!;
-      if (first < 0) firsts[place] = at;
-      else if (!(faceNormal[first]! * x + faceNormal[first + 1]! * y + faceNormal[first + 2]! * z >= half)) {
-        sharp[place] = 1;
-        any = true;
-      }
-      const weight = angles[k]!;
-      const sum = place * 3;
-      sums[sum]! += x * weight;
-      sums[sum + 1]! += y * weight;
-      sums[sum + 2]! += z * weight;
-    }
-  }
-  return { sums, firsts, sharp, any };
+): PlaceNormals {
+  const triangles = indices.length / 3;
+  return inMeshKernel((kernel) => {
+    const { passes } = kernel;
+    const [at, vertices] = [kernel.put(positions), kernel.put(indices)];
+    const own = corners === indices ? vertices : kernel.put(corners);
+    const [planes, angles] = [kernel.put(faceNormal), kernel.room(triangles * 12)];
+    const [sums, firsts, sharp] = [kernel.room(places * 12, 0), kernel.room(places * 4, 0), kernel.room(places, 0)];
+    passes.cornerAngles(at, vertices, triangles, angles);
+    const half = Math.sqrt(Math.max(0, (1 + least) / 2));
+    const any = passes.sumNormals(own, triangles, planes, angles, half, sums, firsts, sharp) !== 0;
+    passes.directions(sums, places);
+    return {
+      normals: kernel.floats(sums, places * 3).slice(),
+      firsts: kernel.numbers(firsts, places).slice(),
+      sharp: kernel.bytes(sharp, places).slice(),
+      angles: any ? kernel.floats(angles, triangles * 3).slice() : null,
+    };
+  });
 }
 
 /** Gives each corner at a sharp place the mean of those triangles that are no crease away from its own. */
 function splitSharpPlaces(
   made: SplitVertices,
-  positions: Float32Array,
-  indices: Uint32Array,
   corners: Uint32Array,
+  angles: Float32Array,
   sharp: Uint8Array,
   faceNormal: Float32Array,
   least: number,
@@ -171,18 +154,12 @@ function splitSharpPlaces(
   const fill = begins.slice(0, sharp.length);
   const list = new Uint32Array(begins[sharp.length]!);
   const weights = new Float32Array(list.length);
-  const angles = new Float64Array(3);
-  for (let triangle = 0; triangle * 3 < corners.length; triangle++) {
-    let known = false;
-    for (let k = 0; k < 3; k++) {
-      const place = corners[triangle * 3 + k]!;
-      if (sharp[place] === 0) continue;
-      if (!known) cornerAngles(positions, indices, triangle * 3, angles);
-      known = true;
-      const at = fill[place]!++;
-      list[at] = triangle * 3 + k;
-      weights[at] = angles[k]!;
-    }
+  for (let corner = 0; corner < corners.length; corner++) {
+    const place = corners[corner]!;
+    if (sharp[place] === 0) continue;
+    const at = fill[place]!++;
+    list[at] = corner;
+    weights[at] = angles[corner]!;
   }
   for (let place = 0; place < sharp.length; place++) {
     const from = begins[place]!;
@@ -232,6 +209,13 @@ class SplitVertices {
     this.out = indices.slice();
     this.normals = new Float32Array(vertices * 3);
     this.used = new Uint8Array(vertices);
+  }
+
+  /** Sets the normals of all vertices that triangles use and no crease goes through. */
+  setNormals(normals: Float32Array<ArrayBuffer>, firsts: Uint32Array, sharp: Uint8Array): void {
+    this.normals = normals;
+    for (let vertex = 0; vertex < this.vertices; vertex++)
+      this.used[vertex] = firsts[vertex] !== 0 && sharp[vertex] === 0 ? 1 : 0;
   }
 
   /** Sets the one normal of a vertex of the mesh, of any length above zero. */
@@ -343,52 +327,4 @@ function splitCrowd(
     }
     for (const corner of own.corners) made.split(corner, sum[0]!, sum[1]!, sum[2]!);
   }
-}
-
-/** Writes the radians at the three corners of a triangle, of which `at` is the first. */
-function cornerAngles(positions: Float32Array, indices: Uint32Array, at: number, out: Float64Array): void {
-  const a = indices[at]! * 3;
-  const b = indices[at + 1]! * 3;
-  const c = indices[at + 2]! * 3;
-  const ax = positions[a]!;
-  const ay = positions[a + 1]!;
-  const az = positions[a + 2]!;
-  const bx = positions[b]!;
-  const by = positions[b + 1]!;
-  const bz = positions[b + 2]!;
-  const cx = positions[c]!;
-  const cy = positions[c + 1]!;
-  const cz = positions[c + 2]!;
-  const ab = (bx - ax) * (bx - ax) + (by - ay) * (by - ay) + (bz - az) * (bz - az);
-  const bc = (cx - bx) * (cx - bx) + (cy - by) * (cy - by) + (cz - bz) * (cz - bz);
-  const ca = (ax - cx) * (ax - cx) + (ay - cy) * (ay - cy) + (az - cz) * (az - cz);
-  out[0] = angleBetween(bc, ab, ca);
-  out[1] = angleBetween(ca, ab, bc);
-  out[2] = Math.PI - out[0] - out[1];
-}
-
-/** Radians between two sides of a triangle by the squares of its sides, by the law of cosines. */
-function angleBetween(opposite: number, m: number, n: number): number {
-  const product = 2 * Math.sqrt(m * n);
-  if (!(product > 0)) return 0;
-  const cosine = (m + n - opposite) / product;
-  return cosine >= 1 ? 0 : cosine <= -1 ? Math.PI : arcCosine(cosine);
-}
-
-/**
- * The angle of a cosine within 2e-8 radians, several times faster than the exact one
- * (Abramowitz and Stegun, Handbook of Mathematical Functions, 1964, 4.4.46).
- */
-function arcCosine(cosine: number): number {
-  const x = Math.abs(cosine);
-  let sum = -0.0012624911;
-  sum = sum * x + 0.00667009;
-  sum = sum * x - 0.0170881256;
-  sum = sum * x + 0.030891881;
-  sum = sum * x - 0.0501743046;
-  sum = sum * x + 0.0889789874;
-  sum = sum * x - 0.2145988016;
-  sum = sum * x + 1.570796305;
-  const angle = Math.sqrt(1 - x) * sum;
-  return cosine < 0 ? Math.PI - angle : angle;
 }

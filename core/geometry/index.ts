@@ -1,4 +1,5 @@
 export * from './vector';
+export * from './vertices';
 export * from './rotation';
 export * from './transform';
 export * from './bounds';

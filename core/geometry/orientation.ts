@@ -1,3 +1,4 @@
+import { inMeshKernel } from '@zippy/kernel/mesh';
 import { regions, sidesAgree, trianglesOfRegions, type Regions } from './adjacency';
 import { MeshRays } from './meshRays';
 import { cross, frameAlong, normalize, scale, subtract, type Vector } from './vector';
@@ -41,28 +42,7 @@ export function findOrientation(
     agreeWithNeighbours(corners, across, turned);
     mixed = turnTheFewer(turned, shells);
   }
-  const size = new Uint32Array(count);
-  const closed = new Uint8Array(count).fill(1);
-  const volume = new Float64Array(count);
-  const reach = new Float64Array(count);
-  for (let t = 0; t < triangles;) {
-    // Neighbours in the file are mostly of one shell, and are summed together.
-    const of = region[t]!;
-    const begin = t;
-    let open = 0;
-    let sum = 0;
-    let absolute = 0;
-    for (; t < triangles && region[t] === of; t++) {
-      open |= across[t * 3]! | across[t * 3 + 1]! | across[t * 3 + 2]!;
-      const part = volumeOf(positions, indices, t);
-      sum += turned[t] ? -part : part;
-      absolute += Math.abs(part);
-    }
-    size[of]! += t - begin;
-    if (open < 0) closed[of] = 0;
-    volume[of]! += sum;
-    reach[of]! += absolute;
-  }
+  const { size, closed, volume, reach } = shellSums(positions, indices, across, turned, region, count);
   let rays: MeshRays | null = null;
   let members: ReturnType<typeof trianglesOfRegions> | null = null;
   const outward = new Int8Array(count).fill(1);
@@ -132,17 +112,45 @@ const corner = (positions: Float32Array, indices: Uint32Array, at: number): Vect
   return [positions[vertex]!, positions[vertex + 1]!, positions[vertex + 2]!];
 };
 
-/** Six times the signed volume between a triangle and the origin. */
-function volumeOf(p: Float32Array, indices: Uint32Array, triangle: number): number {
-  const a = indices[triangle * 3]! * 3;
-  const b = indices[triangle * 3 + 1]! * 3;
-  const c = indices[triangle * 3 + 2]! * 3;
-  return (
-    p[a]! * (p[b + 1]! * p[c + 2]! - p[b + 2]! * p[c + 1]!) +
-    p[a + 1]! * (p[b + 2]! * p[c]! - p[b]! * p[c + 2]!) +
-    p[a + 2]! * (p[b]! * p[c + 1]! - p[b + 1]! * p[c]!)
-  );
+/** What is known of shells as a whole, by their numbers. */
+interface ShellSums {
+  /** How many triangles each has. */
+  size: Uint32Array;
+  /** 1 where each side of each of its triangles lies at one other. */
+  closed: Uint8Array;
+  /** Six times the volume it bounds, and the same of all of its triangles' parts without their sign. */
+  volume: Float64Array;
+  reach: Float64Array;
 }
+
+function shellSums(
+  positions: Float32Array,
+  indices: Uint32Array,
+  across: Int32Array,
+  turned: Uint8Array,
+  region: Uint32Array,
+  count: number,
+): ShellSums {
+  const [size, closed] = [new Uint32Array(count), new Uint8Array(count)];
+  const [volume, reach] = [new Float64Array(count), new Float64Array(count)];
+  inMeshKernel((kernel) => {
+    const sums = kernel.room(count * SHELL_BYTES, 0);
+    const mesh = [kernel.put(positions), kernel.put(indices), kernel.put(across)] as const;
+    kernel.passes.shellVolumes(...mesh, kernel.put(turned), kernel.put(region), indices.length / 3, sums);
+    const doubles = kernel.doubles(sums, count * 3);
+    const numbers = kernel.numbers(sums, count * 6);
+    for (let of = 0; of < count; of++) {
+      volume[of] = doubles[of * 3]!;
+      reach[of] = doubles[of * 3 + 1]!;
+      size[of] = numbers[of * 6 + 4]!;
+      closed[of] = numbers[of * 6 + 5] === 0 ? 1 : 0;
+    }
+  });
+  return { size, closed, volume, reach };
+}
+
+/** See `shellVolumes` of the kernel. */
+const SHELL_BYTES = 24;
 
 /** Whether a triangle's shell lies within an odd number of other closed shells. */
 function liesInside(

@@ -1,5 +1,5 @@
 import { UserProblem } from '../document';
-import { IDENTITY, type TriangleMesh } from '../geometry';
+import { IDENTITY, ownVertices, type TriangleMesh } from '../geometry';
 import { colorFinish, type Model, type ModelFinish, type ModelPicture } from './model';
 import { readMtl } from './mtl';
 import { scanObj, type ObjGroup } from './objScan';
@@ -141,29 +141,9 @@ class PartGatherer {
 
   /** A part with nothing but positions, of each of which there is one vertex. */
   private bareMesh(corners: Int32Array, polygons: Uint32Array | null): TriangleMesh {
-    const { firsts, owners, positions, part } = this;
-    const made = new Float32Array(Math.min(positions.length, corners.length * 3));
-    const vertices = new Uint32Array(corners.length);
-    let count = 0;
-    for (let corner = 0; corner < corners.length; corner++) {
-      const at = corners[corner]!;
-      if (at < 0 || at >= firsts.length) {
-        vertices[corner] = NOWHERE;
-        continue;
-      }
-      if (owners[at] !== part) {
-        owners[at] = part;
-        firsts[at] = count;
-        made[count * 3] = positions[at * 3]!;
-        made[count * 3 + 1] = positions[at * 3 + 1]!;
-        made[count * 3 + 2] = positions[at * 3 + 2]!;
-        count++;
-      }
-      vertices[corner] = firsts[at]!;
-    }
-    const own = count * 3 === made.length ? made : made.slice(0, count * 3);
-    const indices = polygons === null ? vertices : triangulate(own, vertices, polygons);
-    return { positions: own, normals: new Float32Array(), indices };
+    const { positions, vertices } = ownVertices(this.positions, corners);
+    const indices = polygons === null ? vertices : triangulate(positions, vertices, polygons);
+    return { positions, normals: new Float32Array(), indices };
   }
 }
 

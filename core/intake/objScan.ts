@@ -1,3 +1,5 @@
+import { inMeshKernel, type MeshKernel } from '@zippy/kernel/mesh';
+
 /** The lists of an OBJ file and what its faces make of them. Numbers of corners count from 0; below 0 they name nothing. */
 export interface ObjLists {
   /** xyz triples. */
@@ -32,14 +34,16 @@ const [LOWER_F, LOWER_G, LOWER_N, LOWER_O, LOWER_T, LOWER_U, LOWER_V] = [102, 10
  * It reads bytes, not strings, so that a file may be larger than a string can be and is read at the pace of its bytes.
  */
 export function scanObj(bytes: Uint8Array): ObjLists {
-  // Reads that stay within an array are several times faster than those that may not, so the last lines get ends behind them.
-  const scanner = new ObjScanner(bytes);
-  const begin = lastLines(bytes);
-  scanner.scan(bytes, begin);
-  const last = new Uint8Array(bytes.length - begin + AHEAD).fill(LINE_FEED);
-  last.set(bytes.subarray(begin));
-  scanner.scan(last, bytes.length - begin);
-  return scanner.lists();
+  return inMeshKernel((kernel) => {
+    // Reads that stay within an array are several times faster than those that may not, so the last lines get ends behind them.
+    const scanner = new ObjScanner(kernel);
+    const begin = lastLines(bytes);
+    scanner.scan(bytes, begin);
+    const last = new Uint8Array(bytes.length - begin + AHEAD).fill(LINE_FEED);
+    last.set(bytes.subarray(begin));
+    scanner.scan(last, bytes.length - begin);
+    return scanner.lists();
+  });
 }
 
 /** Bytes that are looked at ahead of the one that is read, at most. */
@@ -69,10 +73,18 @@ class Growing {
     this.array[this.length++] = value;
   }
 
-  /** The array with room for more behind `length`, for those who fill it themselves. */
-  room(more: number): Int32Array<ArrayBuffer> {
-    if (this.length + more > this.array.length) this.grow(this.length + more);
-    return this.array;
+  append(values: Int32Array): void {
+    if (this.length + values.length > this.array.length) this.grow(this.length + values.length);
+    this.array.set(values, this.length);
+    this.length += values.length;
+  }
+
+  /** Appends every so many of some values, from one of them on. */
+  appendEach(values: Int32Array, first: number, step: number): void {
+    const count = values.length / step;
+    if (this.length + count > this.array.length) this.grow(this.length + count);
+    for (let k = 0; k < count; k++) this.array[this.length + k] = values[k * step + first]!;
+    this.length += count;
   }
 
   /** Adds a number, rounded to single precision. */
@@ -87,11 +99,11 @@ class Growing {
   }
 
   integers(): Int32Array<ArrayBuffer> {
-    return this.array.slice(0, this.length);
+    return this.array.subarray(0, this.length);
   }
 
   floats(): Float32Array<ArrayBuffer> {
-    return new Float32Array(this.array.buffer, 0, this.length).slice();
+    return new Float32Array(this.array.buffer, 0, this.length);
   }
 
   private grow(least: number): void {
@@ -129,7 +141,15 @@ class ObjScanner {
   private filled = false;
   private draft: Draft | null = null;
 
-  constructor(private bytes: Uint8Array) {}
+  private bytes: Uint8Array = new Uint8Array();
+  /** Which part of the bytes stands in the kernel's memory, and where; and where it writes numbers. */
+  private readonly window = { begin: 0, end: 0, at: 0, out: 0 };
+
+  constructor(private readonly kernel: MeshKernel) {
+    this.window.at = kernel.room(WINDOW + BEHIND + 8);
+    // A number takes two bytes of a text and four of the memory.
+    this.window.out = kernel.room(WINDOW * 2 + BEHIND * 2);
+  }
 
   /**
    * Reads the lines that begin before some place.
@@ -138,6 +158,7 @@ class ObjScanner {
   scan(bytes: Uint8Array, end: number): void {
     this.bytes = bytes;
     this.at = 0;
+    this.window.begin = this.window.end = 0;
     while (this.at < end) {
       this.skipBlanks();
       const first = bytes[this.at]!;
@@ -241,115 +262,48 @@ class ObjScanner {
   }
 
   /**
-   * Reads lines of plain numbers one after another, as most lines of most files are. All that is counted meanwhile stands in
-   * variables of its own, which makes it several times faster.
-   * @param letters how many letters each line begins with, the same as this one
-   * @returns whether there were any; stays at the end of the last one
+   * Lets the kernel read lines of plain numbers one after another, as most lines of most files are, many times as fast as byte by byte.
+   * @param pass reads lines from an address on that begin before another, and tells where it stopped
+   * @returns what it wrote, a view; null for nothing. Stays at the end of the last line that was read
    */
-  private plainNumbers(list: Growing, letters: number, width: number): boolean {
-    const { bytes } = this;
-    const end = bytes.length - LONGEST_PLAIN;
-    const first = bytes[this.at]!;
-    const last = bytes[this.at + letters - 1]!;
-    const floats = new Float32Array(list.room(3 * SOME).buffer);
-    let line = this.at;
-    let { length } = list;
-    while (line < end && bytes[line] === first && bytes[line + letters - 1] === last && length + 3 <= floats.length) {
-      let at = line + letters;
-      let k = 0;
-      for (; k < width && bytes[at] === SPACE; k++) {
-        while (bytes[at] === SPACE) at++;
-        let byte = bytes[at]!;
-        const negative = byte === MINUS;
-        if (negative) byte = bytes[++at]!;
-        const begin = at;
-        let whole = 0;
-        for (; byte >= ZERO && byte <= NINE; byte = bytes[++at]!) whole = (Math.imul(whole, 10) + byte - ZERO) | 0;
-        const wholeDigits = at - begin;
-        let value = whole;
-        let digits = wholeDigits;
-        if (byte === POINT) {
-          let part = 0;
-          const point = at;
-          for (byte = bytes[++at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!)
-            part = (Math.imul(part, 10) + byte - ZERO) | 0;
-          const scale = at - point - 1;
-          if (scale > WHOLE_DIGITS) break;
-          // All digits together are a whole number that double precision holds, so that what follows is rounded once.
-          value = (whole * POWERS[scale]! + part) / POWERS[scale]!;
-          digits += scale;
-        }
-        if (digits < 1 || digits > EXACT_DIGITS || wholeDigits > WHOLE_DIGITS) break;
-        floats[length + k] = negative ? -value : value;
-      }
-      while (bytes[at] === SPACE) at++;
-      if (bytes[at] === RETURN) at++;
-      if (k < width || bytes[at] !== LINE_FEED) break;
-      length += width;
-      line = at + 1;
+  private plainLines(pass: (text: number, end: number, out: number) => number): Int32Array | null {
+    const { window, kernel, bytes } = this;
+    if (this.at < window.begin || this.at >= window.end) {
+      window.begin = this.at;
+      window.end = Math.min(this.at + WINDOW, bytes.length - BEHIND);
+      if (window.end <= window.begin) return null;
+      kernel.write(bytes.subarray(window.begin, window.end + BEHIND), window.at);
+      // No line goes on beyond what is there.
+      kernel.bytes(window.at + window.end - window.begin + BEHIND, 1)[0] = 0;
     }
-    const some = length > list.length;
-    list.length = length;
+    const text = window.at + this.at - window.begin;
+    const next = pass(text, window.at + window.end - window.begin, window.out);
+    if (next === text) return null;
     // The line behind is read by others, who pass the end of this one.
-    if (some) this.at = line - 1;
-    return some;
+    this.at += next - text - 1;
+    return kernel.integers(window.out, kernel.passes.numbersWritten());
   }
 
-  /** Reads lines of triangles in the same way, whose corners name the same lists as those of the draft before. */
+  /** @param letters how many letters each line begins with, the same as this one */
+  private plainNumbers(list: Growing, letters: number, width: number): boolean {
+    const read = this.plainLines((text, end, out) => this.kernel.passes.numberLines(text, end, letters, width, out));
+    if (read) list.append(read);
+    return read !== null;
+  }
+
+  /** Reads lines of triangles whose corners name the same lists as those of the draft before. */
   private plainTriangles({ corners, uvCorners, normalCorners, sizes }: Draft): boolean {
     const worn = uvCorners.length > 0;
     const shaded = normalCorners.length > 0;
     if (sizes.length > 0 || (worn && uvCorners.length !== corners.length)) return false;
     if ((shaded && normalCorners.length !== corners.length) || ((worn || shaded) && corners.length === 0)) return false;
-    const { bytes } = this;
-    const end = bytes.length - LONGEST_PLAIN;
-    const array = corners.room(3 * SOME);
-    const uvs = worn ? uvCorners.room(array.length - corners.length) : array;
-    const normals = shaded ? normalCorners.room(array.length - corners.length) : array;
-    let line = this.at;
-    let { length } = corners;
-    while (line < end && bytes[line] === LOWER_F && length + 3 <= array.length) {
-      let at = line + 1;
-      let k = 0;
-      for (; k < 3 && bytes[at] === SPACE; k++) {
-        while (bytes[at] === SPACE) at++;
-        let begin = at;
-        let value = 0;
-        for (let byte = bytes[at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!)
-          value = (Math.imul(value, 10) + byte - ZERO) | 0;
-        if (at > begin + WHOLE_DIGITS || value === 0) break;
-        array[length + k] = value - 1;
-        if (worn) {
-          if (bytes[at] !== SLASH) break;
-          begin = ++at;
-          value = 0;
-          for (let byte = bytes[at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!)
-            value = (Math.imul(value, 10) + byte - ZERO) | 0;
-          if (at > begin + WHOLE_DIGITS || value === 0) break;
-          uvs[length + k] = value - 1;
-        }
-        if (shaded) {
-          if (bytes[at] !== SLASH || (!worn && bytes[++at] !== SLASH)) break;
-          begin = ++at;
-          value = 0;
-          for (let byte = bytes[at]!; byte >= ZERO && byte <= NINE; byte = bytes[++at]!)
-            value = (Math.imul(value, 10) + byte - ZERO) | 0;
-          if (at > begin + WHOLE_DIGITS || value === 0) break;
-          normals[length + k] = value - 1;
-        }
-      }
-      while (bytes[at] === SPACE) at++;
-      if (bytes[at] === RETURN) at++;
-      if (k < 3 || bytes[at] !== LINE_FEED) break;
-      length += 3;
-      line = at + 1;
-    }
-    const some = length > corners.length;
-    corners.length = length;
-    if (worn) uvCorners.length = length;
-    if (shaded) normalCorners.length = length;
-    if (some) this.at = line - 1;
-    return some;
+    const lists = worn ? (shaded ? 4 : 2) : shaded ? 3 : 1;
+    const read = this.plainLines((text, end, out) => this.kernel.passes.triangleLines(text, end, lists, out));
+    if (!read) return false;
+    const named = [corners, ...(worn ? [uvCorners] : []), ...(shaded ? [normalCorners] : [])];
+    if (named.length === 1) corners.append(read);
+    else named.forEach((list, k) => list.appendEach(read, k, named.length));
+    return true;
   }
 
   private face(draft: Draft): void {
@@ -441,12 +395,10 @@ function finishGroup({ corners, uvCorners, normalCorners, sizes, ...rest }: Draf
 }
 
 const EXACT_DIGITS = 15;
-/** Digits of whole numbers that always fit into 32 bits. */
-const WHOLE_DIGITS = 9;
 const POWERS = Float64Array.from({ length: EXACT_DIGITS + 1 }, (_, k) => 10 ** k);
-/** Lines for which there is room at least when some are read in one go, and bytes that one of them can have. */
-const SOME = 16;
-const LONGEST_PLAIN = 64;
+/** Bytes that are read by the kernel at once, and those behind them that it may look at. */
+const WINDOW = 1 << 20;
+const BEHIND = 64;
 const LONGEST_NUMBER = 64;
 const MOST_REFERENCE = 2 ** 31 - 1;
 const NO_NUMBER = -2;
