@@ -4,38 +4,49 @@ import { inMeshKernel, type MeshKernel } from '@zippy/kernel/mesh';
 export const OPEN = -1;
 export const CROWDED = -2;
 
+/** What is known of the sides of a mesh's triangles. Side `3 t + k` of triangle `t` runs from its corner k to its corner k + 1. */
+export interface Sides {
+  /** For each side the number of the one side that shares it, `OPEN` at a border, `CROWDED` where more than two meet. */
+  across: Int32Array;
+  /** The numbers of the sides with nothing across. */
+  open: Uint32Array;
+  /** All triangles pass the sides they share in opposite directions. */
+  agree: boolean;
+}
+
 /**
- * The side across each side of each triangle. Side `3 t + k` of triangle `t` runs from its corner k to its corner k + 1.
+ * Finds what lies across the sides of triangles.
  * @param corners three place numbers a triangle, as welded
  * @param again sides of which it is found again, and what was found before: none but these may have other ends
- * @returns for each side the number of the one side that shares it, `OPEN` at a border, `CROWDED` where more than two meet
  */
-export function acrossSides(corners: Uint32Array, again?: { sides: Uint32Array; across: Int32Array }): Int32Array {
+export function sidesOf(corners: Uint32Array, again?: { sides: Uint32Array; across: Int32Array }): Sides {
   const sides = corners.length;
-  let places = 0;
-  for (let at = 0; at < sides; at++) if (corners[at]! >= places) places = corners[at]! + 1;
   return inMeshKernel((kernel) => {
+    const { passes } = kernel;
     const own = kernel.put(corners);
     const list = again ? kernel.put(again.sides) : 0;
     const across = again ? kernel.put(again.across) : kernel.room(sides * 4, BYTE_OF_OPEN);
     const found = kernel.integers(across, sides);
     if (again) for (const side of again.sides) found[side] = OPEN;
+    const places = passes.countTo(own, sides);
     const heads = kernel.room(places * 4, BYTE_OF_OPEN);
     const lengths = kernel.room(places, 0);
-    const chain = kernel.room(sides * 4);
+    // Numbers of open sides take the room of chains, which are not looked at any more then.
+    const chain = kernel.room((sides + 1) * 4);
     const count = again ? again.sides.length : sides;
-    kernel.passes.findSides(own, list, count, sides, across, heads, chain, lengths, kernel.spare);
-    return kernel.integers(across, sides).slice();
+    passes.findSides(own, list, count, sides, across, heads, chain, lengths, kernel.spare);
+    const open = passes.openSides(across, sides, chain);
+    return {
+      across: kernel.integers(across, sides).slice(),
+      open: kernel.numbers(chain, open).slice(),
+      agree: passes.sidesAgree(own, across, sides) !== 0,
+    };
   });
 }
 
-/** The numbers of sides with nothing across. */
-export const openSides = (across: Int32Array): Uint32Array =>
-  inMeshKernel((kernel) => {
-    const out = kernel.room((across.length + 1) * 4);
-    const count = kernel.passes.openSides(kernel.put(across), across.length, out);
-    return kernel.numbers(out, count).slice();
-  });
+/** What lies across each side; see `Sides`. */
+export const acrossSides = (corners: Uint32Array, again?: Parameters<typeof sidesOf>[1]): Int32Array =>
+  sidesOf(corners, again).across;
 
 /** The numbers of sides of which an end is marked. @param marks a byte a place */
 export const markedSides = (corners: Uint32Array, marks: Uint8Array): Uint32Array =>
@@ -47,15 +58,6 @@ export const markedSides = (corners: Uint32Array, marks: Uint8Array): Uint32Arra
 
 /** A number of four such bytes is `OPEN`. */
 const BYTE_OF_OPEN = 0xff;
-
-/** Whether all triangles pass the sides they share in opposite directions. */
-export function sidesAgree(corners: Uint32Array, across: Int32Array): boolean {
-  for (let side = 0; side < across.length; side++) {
-    const other = across[side]!;
-    if (other > side && corners[other] === corners[side]) return false;
-  }
-  return true;
-}
 
 /** Regions of triangles: that of each one, numbered by its first triangle, and how many there are. */
 export interface Regions {

@@ -1,5 +1,5 @@
 import { inMeshKernel } from '@zippy/kernel/mesh';
-import { regions, sidesAgree, trianglesOfRegions, type Regions } from './adjacency';
+import { regions, trianglesOfRegions, type Regions, type Sides } from './adjacency';
 import { MeshRays } from './meshRays';
 import { cross, frameAlong, normalize, scale, subtract, type Vector } from './vector';
 
@@ -24,21 +24,21 @@ const MARGIN = 1.3;
  * volume it bounds is positive; one that lies inside another may bound a cavity and is left alone. Of an open shell, the
  * side from which more rays get away is the outer one; where both see as much, it stays as it is.
  * @param indices three vertices a triangle
- * @param across what lies across each side, by welded places
+ * @param sides what lies across each side, by welded places
  * @param shells regions of triangles that hang together over their sides
  */
 export function findOrientation(
   positions: Float32Array,
   indices: Uint32Array,
   corners: Uint32Array,
-  across: Int32Array,
+  { across, agree }: Pick<Sides, 'across' | 'agree'>,
   shells: Regions = regions(across),
 ): Orientation {
   const triangles = indices.length / 3;
   const turned = new Uint8Array(triangles);
   const { regions: region, count } = shells;
   let mixed = 0;
-  if (!sidesAgree(corners, across)) {
+  if (!agree) {
     agreeWithNeighbours(corners, across, turned);
     mixed = turnTheFewer(turned, shells);
   }

@@ -19,7 +19,7 @@ import {
   PlaceTable,
   quaternionAbout,
   regions,
-  sidesAgree,
+  sidesOf,
   trianglesOfRegions,
   shells,
   transformBounds,
@@ -131,7 +131,7 @@ describe('sides', () => {
     ]);
     const across = acrossSides(new Uint32Array(cone));
     across.forEach((other, side) => expect(across[other]).toBe(side));
-    expect(sidesAgree(new Uint32Array(cone), across)).toBe(true);
+    expect(sidesOf(new Uint32Array(cone)).agree).toBe(true);
     const more = new Uint32Array([...cone, 0, 2, 9000, 0, 2, 9001, 9002, 2, 0]);
     const sides = acrossSides(more);
     expect([...sides.subarray(cone.length)]).toEqual([CROWDED, OPEN, OPEN, CROWDED, OPEN, OPEN, OPEN, CROWDED, OPEN]);
@@ -168,7 +168,7 @@ describe('sides', () => {
   });
 
   it('agree where triangles pass them in opposite directions', () => {
-    const agreeing = (corners: number[]) => sidesAgree(new Uint32Array(corners), acrossSides(new Uint32Array(corners)));
+    const agreeing = (corners: number[]) => sidesOf(new Uint32Array(corners)).agree;
     expect(agreeing([0, 1, 2, 1, 0, 3])).toBe(true);
     expect(agreeing([0, 1, 2, 0, 1, 3])).toBe(false);
   });
@@ -206,7 +206,7 @@ describe('bounds', () => {
 describe('orientation', () => {
   const judge = (mesh: TriangleMesh, indices: Uint32Array, t = topology(mesh)) => {
     const corners = indices.map((vertex) => t.places[vertex]!);
-    return findOrientation(mesh.positions, indices, corners, acrossSides(corners));
+    return findOrientation(mesh.positions, indices, corners, sidesOf(corners));
   };
 
   it('of a sound closed shell is left alone', () => {
@@ -390,8 +390,8 @@ describe('pieces', () => {
 
   it('mirrored still face outwards', () => {
     const mirrored = transformMesh(ball(), [-1, 0, 0, 3, 0, 2, 0, 0, 0, 0, 1, 0]);
-    const { indices, corners, across } = topology(mirrored);
-    expect(findOrientation(mirrored.positions, indices, corners, across).inverted).toBe(0);
+    const { indices, corners } = topology(mirrored);
+    expect(findOrientation(mirrored.positions, indices, corners, sidesOf(corners)).inverted).toBe(0);
     const planes = faceNormals(mirrored.positions, indices);
     const n = indices[30]! * 3;
     const along = [0, 1, 2].reduce((sum, k) => sum + mirrored.normals[n + k]! * planes[30 + k]!, 0);

@@ -1,6 +1,5 @@
 import type { Finding, Mend } from '../document';
 import {
-  acrossSides,
   allNear,
   boundsOfPositions,
   creaseFaces,
@@ -13,13 +12,14 @@ import {
   lookedUp,
   markedSides,
   OPEN,
-  openSides,
   regions,
   shells,
+  sidesOf,
   triangleNormals,
   UNSOUND,
   weldPositions,
   type Regions,
+  type Sides,
   type TriangleMesh,
 } from '../geometry';
 
@@ -129,7 +129,7 @@ function mendSurface(
   const { across } = sides;
   findings.open = sides.open.length;
   const creased = mesh.faces ? undefined : creaseFaces(planes, corners, across, crease);
-  const found = findOrientation(mesh.positions, mesh.indices, corners, across, regions(across, creased));
+  const found = findOrientation(mesh.positions, mesh.indices, corners, sides, regions(across, creased));
   findings.mixed = found.mixed;
   findings.inverted = found.inverted;
   if (!leave.has('orientation') && found.mixed + found.inverted > 0) {
@@ -301,17 +301,6 @@ function turnPlanes(planes: Float32Array, turned: Uint8Array): void {
 function fewFaces({ regions, count }: Regions, corners: Uint32Array, places: number): Uint32Array {
   const many = count > MOST_FACES.count && count > MOST_FACES.share * regions.length;
   return many ? shells(corners, places).regions : regions;
-}
-
-/** What lies across each side, and the sides that have nothing across. */
-interface Sides {
-  across: Int32Array;
-  open: Uint32Array;
-}
-
-function sidesOf(corners: Uint32Array, again?: Parameters<typeof acrossSides>[1]): Sides {
-  const across = acrossSides(corners, again);
-  return { across, open: openSides(across) };
 }
 
 /**

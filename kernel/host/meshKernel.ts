@@ -14,7 +14,9 @@ export interface MeshPasses {
     lengths: number,
     spare: number,
   ): void;
+  countTo(numbers: number, count: number): number;
   openSides(across: number, sides: number, out: number): number;
+  sidesAgree(corners: number, across: number, sides: number): number;
   markedSides(corners: number, triangles: number, marks: number, out: number): number;
   lookedUp(numbers: number, count: number, table: number, out: number): void;
   gatherPlaces(positions: number, sources: number, count: number, out: number): void;

@@ -145,3 +145,20 @@ export function markedSides(corners: usize, triangles: u32, marks: usize, out: u
   }
   return count;
 }
+
+/** The greatest of some numbers and 1, 0 of none. */
+export function countTo(numbers: usize, count: u32): u32 {
+  let most: u32 = 0;
+  for (let k: u32 = 0; k < count; k++) most = max(most, load<u32>(numbers + (<usize>k << 2)) + 1);
+  return most;
+}
+
+/** Whether all triangles pass the sides they share in opposite directions. */
+export function sidesAgree(corners: usize, across: usize, sides: u32): bool {
+  for (let side: u32 = 0; side < sides; side++) {
+    const other = load<i32>(across + (<usize>side << 2));
+    if (other <= <i32>side) continue;
+    if (load<u32>(corners + (<usize>other << 2)) == load<u32>(corners + (<usize>side << 2))) return false;
+  }
+  return true;
+}
