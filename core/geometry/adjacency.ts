@@ -12,6 +12,8 @@ export interface Sides {
   open: Uint32Array;
   /** All triangles pass the sides they share in opposite directions. */
   agree: boolean;
+  /** The numbers of triangles that may have a twin with the same places: each of their sides lies at the twin's or is crowded. */
+  likeTwins: Uint32Array;
 }
 
 /**
@@ -31,16 +33,14 @@ export function sidesOf(corners: Uint32Array, again?: { sides: Uint32Array; acro
     const places = passes.countTo(own, sides);
     const heads = kernel.room(places * 4, BYTE_OF_OPEN);
     const lengths = kernel.room(places, 0);
-    // Numbers of open sides take the room of chains, which are not looked at any more then.
+    // Lists take the room of chains, which are not looked at any more then.
     const chain = kernel.room((sides + 1) * 4);
     const count = again ? again.sides.length : sides;
     passes.findSides(own, list, count, sides, across, heads, chain, lengths, kernel.spare);
-    const open = passes.openSides(across, sides, chain);
-    return {
-      across: kernel.integers(across, sides).slice(),
-      open: kernel.numbers(chain, open).slice(),
-      agree: passes.sidesAgree(own, across, sides) !== 0,
-    };
+    const open = kernel.numbers(chain, passes.openSides(across, sides, chain)).slice();
+    const likeTwins = kernel.numbers(chain, passes.likeTwins(own, across, sides / 3, chain)).slice();
+    const agree = passes.sidesAgree(own, across, sides) !== 0;
+    return { across: kernel.integers(across, sides).slice(), open, agree, likeTwins };
   });
 }
 

@@ -191,7 +191,8 @@ function splitSharpPlaces(
 /** The vertices of a mesh with their normals; more are added where corners of one vertex need different ones. */
 class SplitVertices {
   private readonly vertices: number;
-  private readonly out: Uint32Array<ArrayBuffer>;
+  /** A copy of the corners once one of them has changed. */
+  private changed: Uint32Array<ArrayBuffer> | null = null;
   private normals: Float32Array<ArrayBuffer>;
   /** 1 for vertices that have a normal. */
   private readonly used: Uint8Array;
@@ -206,7 +207,6 @@ class SplitVertices {
     private readonly indices: Uint32Array,
   ) {
     this.vertices = vertices;
-    this.out = indices.slice();
     this.normals = new Float32Array(vertices * 3);
     this.used = new Uint8Array(vertices);
   }
@@ -226,6 +226,10 @@ class SplitVertices {
     this.normals[vertex * 3] = size > 1e-12 ? x / size : 0;
     this.normals[vertex * 3 + 1] = size > 1e-12 ? y / size : 1;
     this.normals[vertex * 3 + 2] = size > 1e-12 ? z / size : 0;
+  }
+
+  private get out(): Uint32Array<ArrayBuffer> {
+    return (this.changed ??= this.indices.slice());
   }
 
   nextPlace(): void {
@@ -252,7 +256,7 @@ class SplitVertices {
   }
 
   finish(positions: Float32Array): CreasedMesh {
-    const { vertices, added, out, used } = this;
+    const { vertices, added, used } = this;
     const numbers = new Uint32Array(vertices);
     let kept = 0;
     for (let vertex = 0; vertex < vertices; vertex++) {
@@ -262,8 +266,9 @@ class SplitVertices {
     const sources = new Uint32Array(kept + added.length);
     if (kept === vertices && added.length === 0) {
       for (let vertex = 0; vertex < vertices; vertex++) sources[vertex] = vertex;
-      return { positions, normals: this.normals, indices: out, sources };
+      return { positions, normals: this.normals, indices: this.indices, sources };
     }
+    const { out } = this;
     const normals = new Float32Array(sources.length * 3);
     for (let vertex = 0; vertex < vertices; vertex++) {
       if (used[vertex] === 0) continue;

@@ -11,7 +11,6 @@ import {
   isEmpty,
   lookedUp,
   markedSides,
-  OPEN,
   regions,
   shells,
   sidesOf,
@@ -116,7 +115,7 @@ function mendSurface(
     corners = places ? lookedUp(mesh.indices, places) : mesh.indices;
     sides = sidesOf(corners);
   }
-  const twice = findTwice(corners, sides.across);
+  const twice = findTwice(corners, sides.likeTwins);
   if (twice.count > 0) {
     findings.duplicates = twice.count;
     if (!leave.has('duplicates')) {
@@ -226,27 +225,9 @@ function keepTriangles(mesh: TriangleMesh, keep: (triangle: number) => boolean):
   return { ...mesh, indices: indices.slice(0, end * 3), ...(faces ? { faces: faces.slice(0, end) } : {}) };
 }
 
-/** Whether a triangle may have a twin: each of its sides lies at its twin's or is crowded. */
-function mayBeTwice(corners: Uint32Array, across: Int32Array, triangle: number): boolean {
-  const first = across[triangle * 3]!;
-  const second = across[triangle * 3 + 1]!;
-  // The twin is one triangle.
-  if (first >= 0 && second >= 0 && ((first / 3) | 0) !== ((second / 3) | 0)) return false;
-  for (let side = triangle * 3; side < triangle * 3 + 3; side++) {
-    const other = across[side]!;
-    if (other === OPEN || (other >= 0 && corners[cornerAcross(other)] !== corners[cornerAcross(side)])) return false;
-  }
-  return true;
-}
-
-/** The corner of a side's triangle that is no end of it. */
-const cornerAcross = (side: number): number => (side % 3 === 0 ? side + 2 : side - 1);
-
-/** Marks triangles whose three places another one before them has, whichever way round. */
-function findTwice(corners: Uint32Array, across: Int32Array): { marks: Uint8Array; count: number } {
+/** Marks triangles whose three places another one before them has, whichever way round. @param candidates triangles that may */
+function findTwice(corners: Uint32Array, candidates: Uint32Array): { marks: Uint8Array; count: number } {
   const marks = new Uint8Array(corners.length / 3);
-  const candidates: number[] = [];
-  for (let t = 0; t < marks.length; t++) if (mayBeTwice(corners, across, t)) candidates.push(t);
   const size = 1 << Math.max(4, Math.ceil(Math.log2(candidates.length * 2 + 1)));
   const slots = new Uint32Array(size);
   const sorted = new Uint32Array(candidates.length * 3);

@@ -16,6 +16,7 @@ export interface MeshPasses {
   ): void;
   countTo(numbers: number, count: number): number;
   openSides(across: number, sides: number, out: number): number;
+  likeTwins(corners: number, across: number, triangles: number, out: number): number;
   sidesAgree(corners: number, across: number, sides: number): number;
   markedSides(corners: number, triangles: number, marks: number, out: number): number;
   lookedUp(numbers: number, count: number, table: number, out: number): void;

@@ -162,3 +162,34 @@ export function sidesAgree(corners: usize, across: usize, sides: u32): bool {
   }
   return true;
 }
+
+/** The corner of a side's triangle that is no end of it. */
+@inline
+function cornerOff(side: u32): u32 {
+  return side % 3 == 0 ? side + 2 : side - 1;
+}
+
+/**
+ * Writes the numbers of triangles that may have a twin: each of their sides lies at the twin's or is crowded.
+ * @returns how many there are
+ */
+export function likeTwins(corners: usize, across: usize, triangles: u32, out: usize): u32 {
+  let count: u32 = 0;
+  for (let t: u32 = 0; t < triangles; t++) {
+    const at = across + <usize>t * 12;
+    const first = load<i32>(at);
+    const second = load<i32>(at, 4);
+    // The twin is one triangle.
+    if (first >= 0 && second >= 0 && <u32>first / 3 != <u32>second / 3) continue;
+    let may = true;
+    for (let side = t * 3; side < t * 3 + 3 && may; side++) {
+      const other = load<i32>(across + (<usize>side << 2));
+      if (other == OPEN) may = false;
+      else if (other >= 0)
+        may = load<u32>(corners + (<usize>cornerOff(<u32>other) << 2)) == load<u32>(corners + (<usize>cornerOff(side) << 2)); // prettier-ignore
+    }
+    store<u32>(out + (<usize>count << 2), t);
+    count += <u32>may;
+  }
+  return count;
+}
