@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { MeshRef, Vector3 } from '@zippy/core/document';
+import type { Bounds, Transform } from '@zippy/core/geometry';
 import type { LoadedModel, MeshRequest, PickingTree, Survey } from './meshes.worker';
 
 type Answer = { id: number; made?: unknown; failure?: string };
@@ -43,6 +44,11 @@ export class MeshLibrary {
   /** Lists of faces into which a mesh can be split: each alone, or by loose shell. */
   divide(mesh: MeshRef, by: 'faces' | 'shells'): Promise<number[][]> {
     return this.ask<number[][]>({ type: 'divide', mesh, by });
+  }
+
+  /** The box of a mesh once it is transformed: that of its vertices, not of its turned box. */
+  measure(mesh: MeshRef, transform: Transform): Promise<Bounds> {
+    return this.ask<Bounds>({ type: 'measure', mesh, transform });
   }
 
   /** What a place on a triangle of a mesh is drawn to, and the axis of the face it is on; lengths in the mesh's own space. */

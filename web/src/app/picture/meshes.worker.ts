@@ -5,11 +5,13 @@ import { meshKey, type MeshRef, type Vector3 } from '@zippy/core/document';
 import {
   BorderCurves,
   boundsOfPositions,
+  boundsOfTransformed,
   facesAlone,
   facesByShell,
   type Bounds,
   type FittedAxis,
   type Snapped,
+  type Transform,
   type TriangleMesh,
 } from '@zippy/core/geometry';
 import { readMeshesGlb } from '@zippy/core/intake';
@@ -18,6 +20,7 @@ import { partMesh } from '@zippy/core/motion';
 export type MeshRequest =
   | { id: number; type: 'load'; asset: string }
   | { id: number; type: 'divide'; mesh: MeshRef; by: 'faces' | 'shells' }
+  | { id: number; type: 'measure'; mesh: MeshRef; transform: Transform }
   | { id: number; type: 'survey'; mesh: MeshRef; triangle: number; point: Vector3; reach: number };
 
 /** A tree as it is sent from thread to thread; see three-mesh-bvh. */
@@ -88,6 +91,8 @@ async function answer(request: MeshRequest): Promise<{ made: unknown; transfer?:
       const { faces, ...whole } = request.mesh;
       return { made: (request.by === 'faces' ? facesAlone : facesByShell)(await meshOf(whole), faces) };
     }
+    case 'measure':
+      return { made: boundsOfTransformed((await meshOf(request.mesh)).positions, request.transform) };
     case 'survey': {
       const curves = await curvesOf(request.mesh);
       const snapped = curves.snap(request.triangle, request.point, request.reach);

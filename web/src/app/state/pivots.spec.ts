@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { boundsOfTransformed, type Transform } from '@zippy/core/geometry';
 import { gripPlace } from '@zippy/core/motion';
 import { openStudio } from '../../testing/studioBed';
 import { MeshLibrary } from '../picture/mesh-library';
@@ -10,9 +11,9 @@ import { Session } from './session';
 import type { Studio } from './studio';
 
 let studio: Studio;
-let load: ReturnType<typeof vi.fn>;
-/** A thin rod along a diagonal of its box. */
-const rod = { positions: Float32Array.of(-10, 10, 0, 10, -10, 0, 0, 0, 0), normals: new Float32Array(9), indices: Uint32Array.of(0, 1, 2) }; // prettier-ignore
+let measure: ReturnType<typeof vi.fn>;
+/** The ends of a thin rod along a diagonal of its box. */
+const rod = [-10, 10, 0, 10, -10, 0];
 let pivots: Pivots;
 const pick = (...ids: string[]) => studio.view({ selection: ids.map((id) => ({ kind: 'node', id })) });
 const node = (id: string) => studio.document().nodes[id]!;
@@ -21,9 +22,9 @@ const task = () => TestBed.inject(PickingTask).task();
 
 beforeEach(() => {
   vi.stubGlobal('EventSource', class {});
-  load = vi.fn().mockResolvedValue({ meshes: [0, 1, 2].map(() => rod) });
+  measure = vi.fn(async (_, transform: Transform) => boundsOfTransformed(rod, transform));
   const api = { saveEdits: vi.fn().mockResolvedValue({ revision: 2 }) };
-  studio = openStudio(api, [{ provide: MeshLibrary, useValue: { load } }]);
+  studio = openStudio(api, [{ provide: MeshLibrary, useValue: { measure } }]);
   pivots = TestBed.inject(Pivots);
   const box = { low: [-10, 0, -10], high: [10, 20, 10] };
   TestBed.inject(SceneBounds).meshes.set(new Map([0, 1, 2].map((k) => [`${'a'.repeat(64)}/${k}`, box])) as never);
@@ -79,7 +80,7 @@ describe('the turning point', () => {
     await pivots.toBase();
     // A rod along the diagonal of its box lies flat once it is turned: its box would stand 14 mm below.
     expect(place('lid')).toEqual([100, 0, 0]);
-    load.mockRejectedValueOnce(new Error('The model could not be shown.'));
+    measure.mockRejectedValueOnce(new Error('The model could not be shown.'));
     await pivots.toCentre();
     expect(place('lid')).toEqual([100, 0, 0]);
     expect(TestBed.inject(Session).notice()).toContain('could not be shown');

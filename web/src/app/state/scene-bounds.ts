@@ -1,16 +1,7 @@
 import { computed, inject, Injectable, Injector, signal } from '@angular/core';
-import {
-  boundsOfTransformed,
-  centreOf,
-  emptyBounds,
-  isEmpty,
-  keepsAxes,
-  transformBounds,
-  unite,
-  type Bounds,
-} from '@zippy/core/geometry';
-import { meshKey, subtree, type MeshRef, type Vector3 } from '@zippy/core/document';
-import { partMesh, worldTransforms } from '@zippy/core/motion';
+import { centreOf, emptyBounds, isEmpty, keepsAxes, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
+import { meshKey, subtree, type Vector3 } from '@zippy/core/document';
+import { worldTransforms } from '@zippy/core/motion';
 import { MeshLibrary } from '../picture/mesh-library';
 import { Studio } from './studio';
 
@@ -64,14 +55,9 @@ export class SceneBounds {
       const place = world.get(each)!;
       if (!own) continue;
       if (keepsAxes(place)) unite(bounds, transformBounds(own, place));
-      else unite(bounds, boundsOfTransformed(await this.positionsOf(mesh), place));
+      else unite(bounds, await this.injector.get(MeshLibrary).measure(mesh, place));
     }
     return bounds;
-  }
-
-  private async positionsOf(mesh: MeshRef): Promise<Float32Array> {
-    const library = this.injector.get(MeshLibrary);
-    return (await partMesh(mesh, async (asset, index) => (await library.load(asset)).meshes[index]!)).positions;
   }
 
   /** World bounds of parts. */
