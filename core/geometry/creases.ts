@@ -123,12 +123,13 @@ function placeNormals(
     const { passes } = kernel;
     const [at, vertices] = [kernel.put(positions), kernel.put(indices)];
     const own = corners === indices ? vertices : kernel.put(corners);
-    const [planes, angles] = [kernel.put(faceNormal), kernel.room(triangles * 12)];
+    const planes = kernel.put(faceNormal);
     const [sums, firsts, sharp] = [kernel.room(places * 12, 0), kernel.room(places * 4, 0), kernel.room(places, 0)];
-    passes.cornerAngles(at, vertices, triangles, angles);
     const half = Math.sqrt(Math.max(0, (1 + least) / 2));
-    const any = passes.sumNormals(own, triangles, planes, angles, half, sums, firsts, sharp) !== 0;
+    const any = passes.sumNormals(at, vertices, own, triangles, planes, half, sums, firsts, sharp) !== 0;
     passes.directions(sums, places);
+    const angles = any ? kernel.room(triangles * 12) : 0;
+    if (any) passes.cornerAngles(at, vertices, triangles, angles);
     return {
       normals: kernel.floats(sums, places * 3).slice(),
       firsts: kernel.numbers(firsts, places).slice(),

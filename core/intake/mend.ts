@@ -333,7 +333,7 @@ function joinLoose(
   };
 }
 
-/** Normals of triangles of which some have moved. @param moved some of the sides of those, in their order */
+/** Normals of triangles of which some have moved; those before may be changed. @param moved some of the sides of those, in their order */
 function facesAnew({ positions, indices }: TriangleMesh, planes: Float32Array, moved: Uint32Array): Float32Array {
   // Where many have, all are made in less time than those are told from the others.
   if (moved.length * 8 > indices.length) return faceNormals(positions, indices);
@@ -346,9 +346,8 @@ function facesAnew({ positions, indices }: TriangleMesh, planes: Float32Array, m
     positions,
     Uint32Array.from(corners, (corner) => indices[corner]!),
   );
-  const out = planes.slice();
-  corners.forEach((corner, k) => (out[corner] = made[k]!));
-  return out;
+  corners.forEach((corner, k) => (planes[corner] = made[k]!));
+  return planes;
 }
 
 function countOnes(marks: Uint8Array): number {

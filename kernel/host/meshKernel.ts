@@ -46,10 +46,11 @@ export interface MeshPasses {
   ): number;
   cornerAngles(positions: number, indices: number, triangles: number, out: number): void;
   sumNormals(
+    positions: number,
+    indices: number,
     corners: number,
     triangles: number,
     planes: number,
-    angles: number,
     half: number,
     sums: number,
     first: number,

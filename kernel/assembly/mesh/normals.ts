@@ -115,24 +115,28 @@ function squareApart(positions: usize, a: u32, b: u32): f64 {
   return x * x + y * y + z * z;
 }
 
+/** The radians at the corners of a triangle, f32. */
+function anglesOf(positions: usize, corners: usize, out: usize): void {
+  const a = load<u32>(corners);
+  const b = load<u32>(corners, 4);
+  const c = load<u32>(corners, 8);
+  const ab = squareApart(positions, a, b);
+  const bc = squareApart(positions, b, c);
+  const ca = squareApart(positions, c, a);
+  const first = angleBetween(bc, ab, ca);
+  const second = angleBetween(ca, ab, bc);
+  store<f32>(out, <f32>first);
+  store<f32>(out, <f32>second, 4);
+  store<f32>(out, <f32>(Math.PI - first - second), 8);
+}
+
 /** Writes the radians at the corners of each triangle, f32. */
 export function cornerAngles(positions: usize, indices: usize, triangles: u32, out: usize): void {
-  for (let t: u32 = 0; t < triangles; t++) {
-    const i = indices + <usize>t * 12;
-    const a = load<u32>(i);
-    const b = load<u32>(i, 4);
-    const c = load<u32>(i, 8);
-    const ab = squareApart(positions, a, b);
-    const bc = squareApart(positions, b, c);
-    const ca = squareApart(positions, c, a);
-    const first = angleBetween(bc, ab, ca);
-    const second = angleBetween(ca, ab, bc);
-    const o = out + <usize>t * 12;
-    store<f32>(o, <f32>first);
-    store<f32>(o, <f32>second, 4);
-    store<f32>(o, <f32>(Math.PI - first - second), 8);
-  }
+  for (let t: u32 = 0; t < triangles; t++) anglesOf(positions, indices + <usize>t * 12, out + <usize>t * 12);
 }
+
+/** Room for the angles of one triangle. */
+const ANGLES = memory.data(12);
 
 @inline
 function addTo(place: usize, by: f64): void {
@@ -149,10 +153,11 @@ function addTo(place: usize, by: f64): void {
  * @returns whether any place is sharp
  */
 export function sumNormals(
+  positions: usize,
+  indices: usize,
   corners: usize,
   triangles: u32,
   planes: usize,
-  angles: usize,
   half: f64,
   sums: usize,
   first: usize,
@@ -164,6 +169,7 @@ export function sumNormals(
     const x = <f64>load<f32>(n);
     const y = <f64>load<f32>(n, 4);
     const z = <f64>load<f32>(n, 8);
+    anglesOf(positions, indices + <usize>t * 12, ANGLES);
     for (let k: u32 = 0; k < 3; k++) {
       const corner = t * 3 + k;
       const place = load<u32>(corners + (<usize>corner << 2));
@@ -178,7 +184,7 @@ export function sumNormals(
           any = true;
         }
       }
-      const weight = <f64>load<f32>(angles + (<usize>corner << 2));
+      const weight = <f64>load<f32>(ANGLES + (<usize>k << 2));
       const sum = sums + <usize>place * 12;
       addTo(sum, x * weight);
       addTo(sum + 4, y * weight);
