@@ -155,7 +155,8 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
     const part = Object.values(nodes).find((node) => node.name === 'Back cover')!;
     return finishes[part.finish!]!;
   };
-  expect((await stored()).maps.baseColor).toMatchObject({ repeatU: 3, coding: 'srgb' });
+  // What was saved may still be told of the edit before.
+  await expect.poll(async () => (await stored()).maps.baseColor).toMatchObject({ repeatU: 3, coding: 'srgb' });
   // Seen from behind, the cover is red.
   await page.keyboard.press('Alt+2');
   await page.getByRole('button', { name: 'Traced' }).click();

@@ -95,7 +95,7 @@ export class MeshKernel {
   /** Takes room. @returns its address, a multiple of eight; what is in it is anything unless it is filled with a byte */
   room(bytes: number, fill?: number): number {
     const at = this.end;
-    this.end += (bytes + 7) & ~7;
+    this.end += Math.ceil(bytes / 8) * 8;
     const missing = this.end - this.memory.buffer.byteLength;
     if (missing > 0) this.memory.grow(Math.ceil(missing / PAGE));
     if (fill !== undefined) new Uint8Array(this.memory.buffer, at, bytes).fill(fill);
