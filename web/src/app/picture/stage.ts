@@ -179,9 +179,9 @@ export class Stage {
     this.draw();
   }
 
-  /** Whether parts are still on their way to the graphics card. */
+  /** Whether parts are still on their way to the graphics card, which they are only while the sketch is drawn. */
   get filling(): boolean {
-    return this.more;
+    return this.more && !this.covered;
   }
 
   /** While something else covers the sketch, it is not drawn. */
