@@ -8,9 +8,9 @@ import { luminance } from './luminance';
 const LEAST_ALBEDO = 0.04;
 /** Pixels filtered at a time, so that a large frame fits into memory. */
 const BAND_PIXELS = 4_000_000;
-/** Rows beyond a band that its result depends on: two steps a level, one for specks, two for the first variance and
+/** Rows beyond a band that its result depends on: two steps and a patch a level, one for specks, two for the first variance and
  * three for how far it is trusted. */
-const REACH = 2 * (2 ** FILTER_LEVELS - 1) + 6;
+const REACH = 2 * (2 ** FILTER_LEVELS - 1) + FILTER_LEVELS + 6;
 
 /** The kernel's noise filter over whole frames; see kernel/assembly/denoise.ts. */
 export class NoiseFilter {

@@ -1,10 +1,13 @@
 import { FILM_SAMPLES, FILM_SQUARES, SCENE_SAMPLES } from '@zippy/kernel/layout';
 import { boxMean } from '../develop';
 import { luminance } from '../optics';
+import { likePixels } from './likeness';
 import type { LoadedFrame } from './scene';
 
-/** Samples every pixel gets before its noise is judged: fewer say too little of their own spread. */
+/** Samples every pixel gets before its noise is held against a target: fewer say too little of their own spread. */
 export const FIRST_PASS = 16;
+/** Samples every pixel gets of a frame that time ends. What is missed of its noise comes to light as its neighbours get more. */
+export const FIRST_TIMED_PASS = 8;
 /**
  * Passes of a frame that time ends, over and over: all take as long, the first gives many noisy pixels a little, the last gives the
  * noisiest of all much. Measured best among shares that stay, and that fall by 2, 2.5, 3 or 4, on a dial with lamps.
@@ -47,14 +50,21 @@ function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): F
 }
 
 /** Errors of pixels with those around them: roots of the mean squares over a few pixels on each side. */
-function localErrors(memory: WebAssembly.Memory, frame: LoadedFrame): Float32Array {
-  const { width, height, floats, film } = frame;
-  const errors = errorsOf(new Float32Array(memory.buffer, film, width * height * floats), frame);
-  return boxMean(
+const withNeighbours = (errors: Float32Array, width: number, reach: number): Float32Array =>
+  boxMean(
     errors.map((v) => v * v),
     width,
-    REACH,
+    reach,
   ).map(Math.sqrt);
+
+const filmOf = (memory: WebAssembly.Memory, { film, width, height, floats }: LoadedFrame): Float32Array =>
+  new Float32Array(memory.buffer, film, width * height * floats);
+
+/** What the noise filter is expected to leave of the errors of pixels: little where many neighbours are like a pixel. */
+function errorsLeft(errors: Float32Array, film: Float32Array, frame: LoadedFrame): Float32Array {
+  const like = likePixels(film, frame);
+  const left = withNeighbours(errors, frame.width, 1).map((error, k) => error / Math.sqrt(like[k]!));
+  return withNeighbours(left, frame.width, 1);
 }
 
 function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float32Array, limit: number): number {
@@ -75,28 +85,31 @@ function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float
  * @returns how many pixels are marked
  */
 export const markNoisy = (memory: WebAssembly.Memory, frame: LoadedFrame, target: number): number =>
-  markAbove(memory, frame, localErrors(memory, frame), target);
+  markAbove(memory, frame, withNeighbours(errorsOf(filmOf(memory, frame), frame), frame.width, REACH), target);
 
 /**
- * Marks the noisiest pixels of a frame among those that may have more samples, where time is what ends it and not a target.
+ * Marks the pixels of a frame of which the noise filter will leave the largest errors, among those that may have more samples, where
+ * time is what ends it and not a target.
  * @param share of the pixels that is marked, 0 to 1
- * @param target error that is let be even among these
+ * @param target error before the filter that is let be
  * @returns how many pixels are marked
  */
 export function markNoisiest(memory: WebAssembly.Memory, frame: LoadedFrame, share: number, target = 0): number {
-  const errors = localErrors(memory, frame);
-  const film = new Float32Array(memory.buffer, frame.film, errors.length * frame.floats);
+  const film = filmOf(memory, frame);
+  const errors = errorsOf(film, frame);
+  const around = withNeighbours(errors, frame.width, REACH);
+  const left = errorsLeft(errors, film, frame);
   const most = new Uint32Array(memory.buffer)[(frame.scene + SCENE_SAMPLES) / 4]!;
-  for (let k = 0; k < errors.length; k++) if (film[k * frame.floats + FILM_SAMPLES]! >= most) errors[k] = 0;
-  const sorted = errors.slice().sort();
-  const limit = Math.max(target, sorted[Math.max(0, Math.floor(sorted.length * (1 - share)) - 1)]!);
-  return markAbove(memory, frame, errors, limit);
+  for (let k = 0; k < left.length; k++)
+    if (around[k]! <= target || film[k * frame.floats + FILM_SAMPLES]! >= most) left[k] = 0;
+  const sorted = left.slice().sort();
+  const limit = sorted[Math.max(0, Math.floor(sorted.length * (1 - share)) - 1)]!;
+  return markAbove(memory, frame, left, limit);
 }
 
 /** Errors in display values of `count` pixels of a film of sums, evenly picked. */
 export function sampleErrors(memory: WebAssembly.Memory, frame: LoadedFrame, count: number): number[] {
-  const { width, height, floats, film } = frame;
-  const errors = errorsOf(new Float32Array(memory.buffer, film, width * height * floats), frame);
+  const errors = errorsOf(filmOf(memory, frame), frame);
   const step = Math.max(1, Math.floor(errors.length / count));
   return Array.from(errors).filter((_, k) => k % step === 0);
 }

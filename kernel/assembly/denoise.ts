@@ -1,7 +1,8 @@
 // Smooths noise but not edges of surface, colour or shadow: an à-trous filter over light divided by albedo, guided by normal,
 // albedo, depth and by how noisy the neighbourhood is (Dammertz et al., Edge-Avoiding À-Trous Wavelet Transform for fast Global
-// Illumination Filtering, 2010; weights and variance after Schied et al., Spatiotemporal Variance-Guided Filtering, 2017).
-// Four neighbouring pixels are worked on at a time.
+// Illumination Filtering, 2010; variance after Schied et al., Spatiotemporal Variance-Guided Filtering, 2017). Light is compared
+// patch with patch, less what noise alone makes of the difference (Rousselle et al., Adaptive Rendering with Non-Local Means
+// Filtering, 2012): pixels along an edge are told from those across it. Four neighbouring pixels are worked on at a time.
 
 import { FILTER_LEVELS, FILTER_MARGIN } from './layout';
 
@@ -15,7 +16,11 @@ const ALBEDO_SHARPNESS: f32 = 600;
 const DEPTH_SLOPE: f32 = 0.004;
 /** Millimetres. */
 const DEPTH_LEAST: f32 = 0.5;
-const SPREAD: f32 = 2.2;
+/** Part of the difference between two pixels' light that noise makes by itself which is taken off. */
+const CANCELLED: f32 = 1;
+/** Part of a pixel's light, and of white, that neighbours may differ by without noise. */
+const LIGHT_LEAST: f32 = 0.005;
+const LIGHT_FLOOR: f32 = 1e-4;
 /** Guides may differ by this many times the sum of their variances by chance. */
 const CHANCE: f32 = 3.5;
 
@@ -33,6 +38,8 @@ let luminance: usize = 0;
 let filtered: usize = 0;
 let filteredVariance: usize = 0;
 let spread: usize = 0;
+let difference: usize = 0;
+let weight: usize = 0;
 
 /**
  * Filters the planes at `planes` in place; see layout.ts. Afterwards the light planes hold the smoothed light.
@@ -124,6 +131,8 @@ function openPlanes(planes: usize, width: i32, height: i32): void {
   filtered = first + 12 * plane;
   filteredVariance = first + 15 * plane;
   spread = first + 16 * plane;
+  difference = first + 19 * plane;
+  weight = first + 20 * plane;
 }
 
 /** Bytes from the start of a plane to its first pixel. */
@@ -259,89 +268,109 @@ function apartInColor(r: v128, g: v128, b: v128, qr: v128, qg: v128, qb: v128): 
 }
 
 function filterLevel(width: i32, height: i32, step: i32): void {
-  const half = f32x4.splat(0.5);
+  for (let k: usize = 0; k < 4; k++) memory.fill(filtered + k * plane - marginSize(), 0, plane);
+  memory.fill(weight - marginSize(), 0, plane);
+  for (let j = -2; j <= 2; j++) {
+    for (let i = -2; i <= 2; i++) {
+      const to = (j * step) * <i32>stride + i * step * 4;
+      measureDifference(width, height, to);
+      addNeighbours(width, height, step, to, binomial(i) * binomial(j));
+    }
+  }
   const one = f32x4.splat(1);
-  const two = f32x4.splat(2);
-  const zero = f32x4.splat(0);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x += 4) {
-      const offset = <usize>y * stride + <usize>x * 4;
-      const own = v128.load(luminance + offset);
-      const lr = v128.load(light + offset);
-      const lg = v128.load(light + plane + offset);
-      const lb = v128.load(light + 2 * plane + offset);
-      const nx = v128.load(normal + offset);
-      const ny = v128.load(normal + plane + offset);
-      const nz = v128.load(normal + 2 * plane + offset);
-      const ar = v128.load(albedo + offset);
-      const ag = v128.load(albedo + plane + offset);
-      const ab = v128.load(albedo + 2 * plane + offset);
-      const far = v128.load(depth + offset);
-      const spreadNormal = v128.load(spread + offset);
-      const spreadAlbedo = v128.load(spread + plane + offset);
-      const spreadDepth = v128.load(spread + 2 * plane + offset);
-      const perSpread = f32x4.div(
-        one,
+      const at = filtered + <usize>y * stride + <usize>x * 4;
+      const inverse = f32x4.div(one, v128.load(weight + <usize>y * stride + <usize>x * 4));
+      for (let k: usize = 0; k < 3; k++) v128.store(at + k * plane, f32x4.mul(v128.load(at + k * plane), inverse));
+      v128.store(at + 3 * plane, f32x4.mul(v128.load(at + 3 * plane), f32x4.mul(inverse, inverse)));
+    }
+  }
+}
+
+/**
+ * Writes by how much more the light of each pixel differs from that of the pixel `to` bytes on than noise accounts for, squared, in
+ * parts of the noise. It is below 0 where they are more alike than noise lets expect.
+ */
+function measureDifference(width: i32, height: i32, to: i32): void {
+  const zero = f32x4.splat(0), cancelled = f32x4.splat(CANCELLED), least = f32x4.splat(LIGHT_LEAST), floor = f32x4.splat(LIGHT_FLOOR);
+  const nowhere = f32x4.splat(NOWHERE);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x += 4) {
+      const p = <usize>y * stride + <usize>x * 4, q = p + <usize>to;
+      const d = apartInColor(
+        v128.load(light + p), v128.load(light + plane + p), v128.load(light + 2 * plane + p),
+        v128.load(light + q), v128.load(light + plane + q), v128.load(light + 2 * plane + q),
+      );
+      const own = v128.load(variance + p), other = v128.load(variance + q);
+      const slack = f32x4.add(f32x4.mul(v128.load(luminance + p), least), floor);
+      const more = f32x4.sub(f32x4.mul(d, d), f32x4.mul(cancelled, f32x4.add(own, f32x4.pmin(own, other))));
+      const measured = f32x4.div(more, f32x4.add(f32x4.add(own, other), f32x4.mul(slack, slack)));
+      // Beyond the margin there is nothing to compare with.
+      v128.store(difference + p, v128.bitselect(zero, measured, f32x4.eq(v128.load(normal + q), nowhere)));
+    }
+    // Patches at the border go on with what is nearest.
+    const row = difference + <usize>y * stride;
+    store<f32>(row - 4, load<f32>(row));
+    store<f32>(row + <usize>width * 4, load<f32>(row + <usize>width * 4 - 4));
+  }
+  const bytes = <usize>(width + 2) * 4;
+  const last = difference + <usize>(height - 1) * stride - 4;
+  memory.copy(difference - stride - 4, difference - 4, bytes);
+  memory.copy(last + stride, last, bytes);
+}
+
+/** Adds to each pixel the one `to` bytes on, as far as both are of one surface, colour and light. */
+function addNeighbours(width: i32, height: i32, step: i32, to: i32, share: f32): void {
+  const half = f32x4.splat(0.5), one = f32x4.splat(1), two = f32x4.splat(2), zero = f32x4.splat(0), ninth = f32x4.splat(1.0 / 9.0);
+  const shares = f32x4.splat(share), chance = f32x4.splat(CHANCE);
+  const slope = f32x4.splat(DEPTH_SLOPE * <f32>step), depthLeast = f32x4.splat(DEPTH_LEAST);
+  const byNormal = f32x4.splat(NORMAL_SHARPNESS), byAlbedo = f32x4.splat(ALBEDO_SHARPNESS);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x += 4) {
+      const p = <usize>y * stride + <usize>x * 4, q = p + <usize>to;
+      let patch = zero;
+      for (let row = difference + p - stride; row <= difference + p + stride; row += stride)
+        patch = f32x4.add(patch, f32x4.add(v128.load(row - 4), f32x4.add(v128.load(row), v128.load(row + 4))));
+      const dn = f32x4.add(
+        squaredDifference(v128.load(normal + p), v128.load(normal + q)),
         f32x4.add(
-          f32x4.mul(f32x4.sqrt(v128.load(variance + offset)), f32x4.splat(SPREAD)),
-          f32x4.add(f32x4.mul(own, f32x4.splat(0.01)), f32x4.splat(1e-4)),
+          squaredDifference(v128.load(normal + plane + p), v128.load(normal + plane + q)),
+          squaredDifference(v128.load(normal + 2 * plane + p), v128.load(normal + 2 * plane + q)),
         ),
       );
-      const perReach = f32x4.div(
-        one,
-        f32x4.add(f32x4.mul(far, f32x4.splat(DEPTH_SLOPE * <f32>step)), f32x4.splat(DEPTH_LEAST)),
+      const da = f32x4.add(
+        squaredDifference(v128.load(albedo + p), v128.load(albedo + q)),
+        f32x4.add(
+          squaredDifference(v128.load(albedo + plane + p), v128.load(albedo + plane + q)),
+          squaredDifference(v128.load(albedo + 2 * plane + p), v128.load(albedo + 2 * plane + q)),
+        ),
       );
-      let r = f32x4.splat(0), g = f32x4.splat(0), b = f32x4.splat(0);
-      let total = f32x4.splat(0), squares = f32x4.splat(0);
-      for (let j = -2; j <= 2; j++) {
-        for (let i = -2; i <= 2; i++) {
-          const q = offset + <usize>((j * step) * <i32>stride + i * step * 4);
-          const dn = f32x4.add(
-            squaredDifference(nx, v128.load(normal + q)),
-            f32x4.add(
-              squaredDifference(ny, v128.load(normal + plane + q)),
-              squaredDifference(nz, v128.load(normal + 2 * plane + q)),
-            ),
-          );
-          const da = f32x4.add(
-            squaredDifference(ar, v128.load(albedo + q)),
-            f32x4.add(
-              squaredDifference(ag, v128.load(albedo + plane + q)),
-              squaredDifference(ab, v128.load(albedo + 2 * plane + q)),
-            ),
-          );
-          // Guides that are noisy themselves (out of focus, in motion) differ by chance: that much does not count.
-          const chanceNormal = f32x4.mul(f32x4.splat(CHANCE), f32x4.add(spreadNormal, v128.load(spread + q)));
-          const chanceAlbedo = f32x4.mul(f32x4.splat(CHANCE), f32x4.add(spreadAlbedo, v128.load(spread + plane + q)));
-          const chanceDepth = f32x4.mul(two, f32x4.sqrt(f32x4.add(spreadDepth, v128.load(spread + 2 * plane + q))));
-          const apartDepth = f32x4.sub(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), chanceDepth);
-          const dz = f32x4.mul(f32x4.pmax(zero, apartDepth), perReach);
-          const qr = v128.load(light + q), qg = v128.load(light + plane + q), qb = v128.load(light + 2 * plane + q);
-          const dl = f32x4.mul(apartInColor(lr, lg, lb, qr, qg, qb), perSpread);
-          const apart = f32x4.add(
-            f32x4.add(
-              f32x4.mul(f32x4.pmax(zero, f32x4.sub(dn, chanceNormal)), f32x4.splat(NORMAL_SHARPNESS)),
-              f32x4.mul(f32x4.pmax(zero, f32x4.sub(da, chanceAlbedo)), f32x4.splat(ALBEDO_SHARPNESS)),
-            ),
-            f32x4.add(dz, f32x4.mul(dl, f32x4.add(f32x4.mul(half, dl), f32x4.splat(0.3)))),
-          );
-          // 1 / (1 + x + x²/2) falls like exp(-x) nearly enough for a weight, and is much cheaper.
-          const w = f32x4.div(
-            f32x4.splat(binomial(i) * binomial(j)),
-            f32x4.add(one, f32x4.mul(apart, f32x4.add(one, f32x4.mul(half, apart)))),
-          );
-          r = f32x4.add(r, f32x4.mul(w, qr));
-          g = f32x4.add(g, f32x4.mul(w, qg));
-          b = f32x4.add(b, f32x4.mul(w, qb));
-          total = f32x4.add(total, w);
-          squares = f32x4.add(squares, f32x4.mul(f32x4.mul(w, w), v128.load(variance + q)));
-        }
+      // Guides that are noisy themselves (out of focus, in motion) differ by chance: that much does not count.
+      const chanceNormal = f32x4.mul(chance, f32x4.add(v128.load(spread + p), v128.load(spread + q)));
+      const chanceAlbedo = f32x4.mul(chance, f32x4.add(v128.load(spread + plane + p), v128.load(spread + plane + q)));
+      const chanceDepth = f32x4.mul(two, f32x4.sqrt(f32x4.add(v128.load(spread + 2 * plane + p), v128.load(spread + 2 * plane + q))));
+      const far = v128.load(depth + p);
+      const dz = f32x4.sub(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), chanceDepth);
+      const apart = f32x4.add(
+        f32x4.add(
+          f32x4.mul(f32x4.pmax(zero, f32x4.sub(dn, chanceNormal)), byNormal),
+          f32x4.mul(f32x4.pmax(zero, f32x4.sub(da, chanceAlbedo)), byAlbedo),
+        ),
+        f32x4.add(
+          f32x4.div(f32x4.pmax(zero, dz), f32x4.add(f32x4.mul(far, slope), depthLeast)),
+          f32x4.mul(f32x4.pmax(zero, patch), ninth),
+        ),
+      );
+      // 1 / (1 + x + x²/2) falls like exp(-x) nearly enough for a weight, and is much cheaper.
+      const w = f32x4.div(shares, f32x4.add(one, f32x4.mul(apart, f32x4.add(one, f32x4.mul(half, apart)))));
+      for (let k: usize = 0; k < 3; k++) {
+        const at = filtered + k * plane + p;
+        v128.store(at, f32x4.add(v128.load(at), f32x4.mul(w, v128.load(light + k * plane + q))));
       }
-      const inverse = f32x4.div(one, total);
-      v128.store(filtered + offset, f32x4.mul(r, inverse));
-      v128.store(filtered + plane + offset, f32x4.mul(g, inverse));
-      v128.store(filtered + 2 * plane + offset, f32x4.mul(b, inverse));
-      v128.store(filteredVariance + offset, f32x4.mul(squares, f32x4.mul(inverse, inverse)));
+      v128.store(weight + p, f32x4.add(v128.load(weight + p), w));
+      const squares = filteredVariance + p;
+      v128.store(squares, f32x4.add(v128.load(squares), f32x4.mul(f32x4.mul(w, w), v128.load(variance + q))));
     }
   }
 }

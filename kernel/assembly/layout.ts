@@ -286,8 +286,8 @@ export const SCRATCH_DRAWN = 65504;
 
 // Planes of the noise filter, f32 each, (width rounded up to 4, plus two margins) × (height plus two margins), in this order:
 //   light r g b   variance   normal x y z   albedo r g b   depth   luminance   filtered light r g b   filtered variance
-//   variances of normal, albedo, depth
+//   variances of normal, albedo, depth   difference of light   sum of weights
 // Margins hold a normal that no surface has, so that nothing is taken from there.
 export const FILTER_MARGIN = 32;
-export const FILTER_PLANES = 19;
+export const FILTER_PLANES = 21;
 export const FILTER_LEVELS = 5;

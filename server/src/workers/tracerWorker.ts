@@ -10,6 +10,7 @@ import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake
 import {
   adaptivePasses,
   FIRST_PASS,
+  FIRST_TIMED_PASS,
   markNoisiest,
   markNoisy,
   PROBE_WIDTH,
@@ -77,7 +78,7 @@ async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start:
 
 /** Adds samples to where the noise is until a time, or until no pixel wants or may have more. */
 async function renderUntil(frame: LoadedFrame, deadline: number, noiseTarget: number): Promise<boolean> {
-  if (!(await renderPass(frame, FIRST_PASS, false))) return false;
+  if (!(await renderPass(frame, FIRST_TIMED_PASS, false))) return false;
   for (let k = 0; performance.now() < deadline; k++) {
     const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
     if (markNoisiest(memory, frame, share, noiseTarget) === 0) return true;
