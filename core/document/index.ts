@@ -9,3 +9,4 @@ export * from './properties';
 export * from './ordering';
 export * from './meshRef';
 export * from './intoRange';
+export * from './sayNumber';

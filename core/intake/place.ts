@@ -10,6 +10,7 @@ import {
   UserProblem,
   type Finish,
   type SceneNode,
+  sayNumber,
 } from '../document';
 import { decompose, IDENTITY, isIdentity } from '../geometry';
 import type { Model, ModelFinish } from './model';
@@ -50,7 +51,7 @@ export function modelTree(model: Model): ModelTree {
   if (!(far <= LIMITS.coordinate / 2)) {
     throw new UserProblem(
       'model-too-large',
-      `In this unit the model reaches ${(far / 1e6).toLocaleString('en', { maximumFractionDigits: 0 })} km far; at most ${LIMITS.coordinate / 2e6} km can be placed. Choose a smaller unit, or export it without what lies far out.`,
+      `In this unit the model reaches ${sayNumber(Math.round(far / 1e6))} km far; at most ${LIMITS.coordinate / 2e6} km can be placed. Choose a smaller unit, or export it without what lies far out.`,
       422,
     );
   }

@@ -1,5 +1,5 @@
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
-import { UserProblem } from '../document';
+import { sayNumber, UserProblem } from '../document';
 import { IDENTITY, type TriangleMesh } from '../geometry';
 import { colorModel } from './vertexColors';
 import type { Model } from './model';
@@ -18,9 +18,7 @@ export function readPly(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
   for (const [, , count] of head.slice(0, end).matchAll(/element\s+(\S+)\s+(\S+)/g)) claimed += Number(count);
   // An element takes at least a byte, written out or not.
   if (!(claimed <= Math.min(MOST_CLAIMED, bytes.length)))
-    throw broken(
-      `claims ${claimed.toLocaleString('en')} elements, which do not fit into its ${bytes.length.toLocaleString('en')} bytes`,
-    );
+    throw broken(`claims ${sayNumber(claimed)} elements, which do not fit into its ${sayNumber(bytes.length)} bytes`);
   let geometry;
   try {
     geometry = new PLYLoader().parse(bytes.slice().buffer);

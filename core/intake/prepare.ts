@@ -1,4 +1,4 @@
-import { LIMITS, UserProblem, type Asset, type Finding, type Mend, type Recipe } from '../document';
+import { LIMITS, sayNumber, UserProblem, type Asset, type Finding, type Mend, type Recipe } from '../document';
 import { IDENTITY, joinMeshes, pickFaces, transformMesh, type TriangleMesh } from '../geometry';
 import { alongInWorld } from './along';
 import { mendMesh } from './mend';
@@ -93,7 +93,7 @@ function checkLimits(model: Model): void {
   if (parts.length > LIMITS.parts) {
     throw new UserProblem(
       'too-many-parts',
-      `The file holds ${parts.length.toLocaleString('en')} parts; at most ${LIMITS.parts.toLocaleString('en')} can be opened. Merge small parts before exporting.`,
+      `The file holds ${sayNumber(parts.length)} parts; at most ${sayNumber(LIMITS.parts)} can be opened. Merge small parts before exporting.`,
       413,
     );
   }

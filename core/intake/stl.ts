@@ -1,6 +1,6 @@
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { BufferGeometry } from 'three';
-import { UserProblem } from '../document';
+import { sayNumber, UserProblem } from '../document';
 import { IDENTITY, PlaceTable, type TriangleMesh } from '../geometry';
 import type { Model } from './model';
 import { guessUnitOf } from './summary';
@@ -50,7 +50,7 @@ function readBinary(bytes: Uint8Array<ArrayBuffer>, label: string, notes: string
   const present = Math.floor((bytes.length - HEADER) / RECORD);
   if (claimed !== present && present > 0)
     notes.push(
-      `The file claims ${claimed.toLocaleString('en')} triangles and holds ${present.toLocaleString('en')}; what it holds was read.`,
+      `The file claims ${sayNumber(claimed)} triangles and holds ${sayNumber(present)}; what it holds was read.`,
     );
   const table = new PlaceTable(present * VERTICES_FOR_TRIANGLES);
   const indices = new Uint32Array(present * 3);

@@ -16,7 +16,7 @@ import {
   type Transform,
   type TriangleMesh,
 } from '../geometry';
-import { FINDINGS, type Asset, type Finding, type Recipe } from '../document';
+import { FINDINGS, sayNumber, type Asset, type Finding, type Recipe } from '../document';
 import { changeAlong } from './along';
 import { UNITS, type Model, type ModelNode, type Unit, type UpAxis } from './model';
 
@@ -118,7 +118,7 @@ function doubtOf(unit: Unit, extent: number): string {
   const usual = (Object.keys(UNITS) as Unit[])
     .map((each) => ({ each, size: (extent / UNITS[unit]) * UNITS[each] }))
     .find(({ size }) => size >= USUAL.least && size <= USUAL.most);
-  const said = (size: number) => `${Number(size.toPrecision(3)).toLocaleString('en')} mm`;
+  const said = (size: number) => `${sayNumber(Number(size.toPrecision(3)))} mm`;
   const instead = usual ? `choose ${usual.each}, in which it is ${said(usual.size)}` : 'type its true length';
   return ` It is ${said(extent)} across then; if that is wrong, ${instead}.`;
 }

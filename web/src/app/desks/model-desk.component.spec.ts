@@ -185,6 +185,36 @@ describe('rows out of sight', () => {
   });
 });
 
+describe('a tree of very many rows', () => {
+  const bring = (count: number) =>
+    studio.edit('Many', (draft) => {
+      for (let k = 0; k < count; k++)
+        draft.nodes[`more${k}`] = { ...draft.nodes['lid']!, id: `more${k}`, order: 10 + k };
+    });
+
+  it('is filled in a task after what else they change', () => {
+    const before = page.component.listed();
+    bring(101);
+    TestBed.tick();
+    expect(page.component.rows()).toHaveLength(before.length + 101);
+    expect(page.component.listed()).toBe(before);
+    return eventually(() => expect(page.component.listed()).toBe(page.component.rows()));
+  });
+
+  it('is not filled with what was taken back meanwhile; fewer rows come at once', async () => {
+    bring(101);
+    TestBed.tick();
+    studio.undo();
+    TestBed.tick();
+    expect(page.component.listed()).toBe(page.component.rows());
+    bring(100);
+    TestBed.tick();
+    expect(page.component.listed()).toBe(page.component.rows());
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(page.component.listed()).toBe(page.component.rows());
+  });
+});
+
 describe('an empty Model desk', () => {
   it('says what can be brought in, and brings in what was chosen', async () => {
     const bring = vi.spyOn(TestBed.inject(Importer), 'bring').mockResolvedValue(undefined);

@@ -1,5 +1,4 @@
 import {
-  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -7,7 +6,6 @@ import {
   type EffectCleanupRegisterFn,
   ElementRef,
   inject,
-  Injector,
   signal,
   untracked,
   viewChild,
@@ -41,10 +39,12 @@ interface Row {
   open: boolean | null;
 }
 
-/** The parts as a tree: find, select, hide, isolate, rename. */
 /** Pixels of rows beside those that are seen: at first, at last, and by how much they grow after how many milliseconds. */
 const BUFFER = { least: 0, most: 3200, step: 320, pause: 60 } as const;
+/** New rows beyond which the tree is filled in a task of its own: what else a large model changes takes its time, too. */
+const MANY = 100;
 
+/** The parts as a tree: find, select, hide, isolate, rename. */
 @Component({
   selector: 'zr-model-desk',
   imports: [
@@ -141,11 +141,11 @@ const BUFFER = { least: 0, most: 3200, step: 320, pause: 60 } as const;
         aria-label="Parts"
         itemSize="32"
         [minBufferPx]="buffer()"
-        [maxBufferPx]="buffer() + BUFFER.step"
+        [maxBufferPx]="buffer() * 1.25"
         (dragover)="allowDrop($event)"
         (drop)="drop($event, null)"
       >
-        <ng-container *cdkVirtualFor="let row of rows(); trackBy: byNode">
+        <ng-container *cdkVirtualFor="let row of listed(); trackBy: byNode">
           <div
             class="line"
             role="treeitem"
@@ -232,8 +232,11 @@ const BUFFER = { least: 0, most: 3200, step: 320, pause: 60 } as const;
   `,
   styleUrl: './desk.scss',
   styles: `
+    /* Rows out of sight are there for the keyboard and for scrolling, but not drawn: hundreds of them take tens of milliseconds. */
     .line {
       height: 32px;
+      content-visibility: auto;
+      contain-intrinsic-height: 32px;
     }
     /* Long names are cut off instead of widening the panel. */
     cdk-virtual-scroll-viewport ::ng-deep .cdk-virtual-scroll-content-wrapper {
@@ -289,7 +292,6 @@ export class ModelDeskComponent {
   private readonly importer = inject(Importer);
   private readonly bounds = inject(SceneBounds);
   private readonly api = inject(Api);
-  private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly viewport = viewChild(CdkVirtualScrollViewport);
   readonly byNode = (_: number, row: Row): string => row.node.id;
@@ -318,9 +320,17 @@ export class ModelDeskComponent {
     return rows;
   });
 
+  /** The rows as the tree has them. */
+  readonly listed = signal<readonly Row[]>([]);
+
+  private list(rows: readonly Row[], cleanUp: EffectCleanupRegisterFn): void {
+    if (rows.length - this.listed().length <= MANY) return this.listed.set(rows);
+    const timer = setTimeout(() => this.listed.set(rows));
+    cleanUp(() => clearTimeout(timer));
+  }
+
   /** Pixels of rows that are made above and below those that are seen. */
   readonly buffer = signal<number>(BUFFER.least);
-  protected readonly BUFFER = BUFFER;
 
   /** Many new rows at once would hold up the page: those farther away are made a few at a time. */
   private growBuffer(cleanUp: EffectCleanupRegisterFn): void {
@@ -333,16 +343,22 @@ export class ModelDeskComponent {
   }
 
   constructor() {
+    effect((cleanUp) => {
+      const rows = this.rows();
+      untracked(() => this.list(rows, cleanUp));
+    });
     const count = computed(() => this.rows().length);
     effect((cleanUp) => {
       count();
       untracked(() => this.growBuffer(cleanUp));
     });
     // What was picked in the picture, or made just now, is shown in the tree.
-    effect(() => {
+    effect((cleanUp) => {
       const last = this.studio.selectedNodes().at(-1);
       this.rows();
-      if (last) afterNextRender(() => this.showRow(last), { injector: this.injector });
+      // Once the page is laid out, as it would else be laid out for this alone.
+      const timer = last && setTimeout(() => this.showRow(last));
+      if (timer) cleanUp(() => clearTimeout(timer));
     });
   }
 

@@ -1,3 +1,5 @@
+import { sayNumber } from '@zippy/core/document';
+
 /** Things whose size everyone knows, by their longest side in millimetres. */
 const FAMILIAR: readonly { name: string; size: number }[] = [
   { name: 'a grain of rice', size: 7 },
@@ -27,7 +29,7 @@ export function compareFamiliar(size: number): Comparison {
   const off = (other: number) => Math.abs(Math.log(Math.max(size, 1e-9) / other));
   const nearest = FAMILIAR.reduce((best, each) => (off(each.size) < off(best.size) ? each : best));
   const times = size / nearest.size;
-  const short = (v: number) => Number(v.toPrecision(2)).toLocaleString('en');
+  const short = (v: number) => sayNumber(Number(v.toPrecision(2)));
   const sentence =
     times > 1.35
       ? `${short(times)} times as long as ${nearest.name}`

@@ -1,4 +1,4 @@
-import type { Finding, Mend } from '@zippy/core/document';
+import { sayNumber, type Finding, type Mend } from '@zippy/core/document';
 
 /** What was found in meshes, for people: of one, and of several. */
 const FOUND: Record<Finding, [one: string, many: string]> = {
@@ -25,5 +25,5 @@ const DONE: Record<Mend, string> = {
 export function sayFinding(finding: Finding, count: number, mend?: Mend | null): string {
   const one = count === 1;
   const done = mend ? ` and ${one ? 'was' : 'were'} ${DONE[mend]}` : '';
-  return `${count.toLocaleString('en')} ${FOUND[finding][one ? 0 : 1]}${done}`;
+  return `${sayNumber(count)} ${FOUND[finding][one ? 0 : 1]}${done}`;
 }

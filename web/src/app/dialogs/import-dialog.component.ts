@@ -1,6 +1,6 @@
 import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
-import { defaultRecipe, type Recipe } from '@zippy/core/document';
+import { defaultRecipe, sayNumber, type Recipe } from '@zippy/core/document';
 import {
   MEND_OF,
   TESSELLATIONS,
@@ -61,8 +61,8 @@ type Fineness = keyof typeof FINENESS;
               </div>
               <p [class.warn]="unusual()">{{ familiar().sentence }}{{ unusual() }}</p>
               <p class="quiet mono">
-                {{ summary.parts.toLocaleString('en') }} {{ summary.parts === 1 ? 'part' : 'parts' }} ·
-                {{ summary.triangles.toLocaleString('en') }} triangles
+                {{ say(summary.parts) }} {{ summary.parts === 1 ? 'part' : 'parts' }} ·
+                {{ say(summary.triangles) }} triangles
               </p>
             </div>
             <div class="choices">
@@ -278,7 +278,8 @@ export class ImportDialogComponent {
     merge: this.merge(),
   }));
 
-  shown = (length: number): string => Number(length.toPrecision(4)).toLocaleString('en', { useGrouping: false });
+  protected readonly say = sayNumber;
+  shown = (length: number): string => String(Number(length.toPrecision(4)));
 
   setUnit(name: string): void {
     this.unit.set(name as Unit);

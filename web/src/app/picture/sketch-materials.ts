@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { mapMatrix, type Finish, type FinishMap } from '@zippy/core/document';
+import { mapMatrix, newFinish, type Finish, type FinishMap } from '@zippy/core/document';
 import { lightColor } from '@zippy/core/optics';
 
 /** How a part is drawn besides its finish. */
@@ -46,6 +46,13 @@ export class SketchMaterials {
     if (lit === 'dim') Object.assign(material, { transparent: true, opacity: 0.06, depthWrite: false, map: null });
     known.set(key, material);
     return material;
+  }
+
+  /** One of each kind that needs a shader program of its own: solid and clear, with and without a picture. */
+  examples(): THREE.Material[] {
+    return [0, 1].flatMap((transmissionWeight) =>
+      [null, new THREE.Texture()].map((map) => this.of(newFinish({ transmissionWeight }), 1, 'plain', map)),
+    );
   }
 
   /** The colour picture of a finish, placed as its map says; it appears when it has come. */

@@ -12,9 +12,14 @@ export function sketchLights(): THREE.Light[] {
   return [sky, key];
 }
 
+const floorMaterial = (side: THREE.Side) => new THREE.MeshLambertMaterial({ side });
+
+/** One of each material the floor may have; see `SketchPrograms`. */
+export const floorExamples = (): THREE.Material[] => [floorMaterial(THREE.DoubleSide), floorMaterial(THREE.FrontSide)];
+
 /** The floor or sweep of the set. */
 export class SketchFloor {
-  readonly mesh = new THREE.Mesh(new THREE.BufferGeometry(), new THREE.MeshLambertMaterial({ side: THREE.DoubleSide }));
+  readonly mesh = new THREE.Mesh(new THREE.BufferGeometry(), floorMaterial(THREE.DoubleSide));
   private key = '';
 
   show({ floor: { kind, size, depth, color, turn } }: FrameState['set'], visible: boolean): void {

@@ -12,6 +12,7 @@ import { PartMeshes, type PartHit, type PartsView } from './part-meshes';
 import { matrixOf } from './sketch-geometry';
 import { SketchMaterials } from './sketch-materials';
 import { SketchMeshes } from './sketch-meshes';
+import { SketchPrograms } from './sketch-programs';
 import { aimCamera, SketchFloor, sketchLights } from './sketch-set';
 import { StillDrawer } from './still-drawer';
 
@@ -66,6 +67,7 @@ export class Stage {
   private readonly meshes: SketchMeshes;
   private readonly parts: PartMeshes;
   private readonly stills: StillDrawer;
+  private readonly programs: SketchPrograms;
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
   private readonly floor = new SketchFloor();
@@ -157,6 +159,8 @@ export class Stage {
       this.handleTarget,
       this.handles.getHelper(),
     );
+    this.programs = new SketchPrograms(this.renderer, materials, { sketch: this.scene, stills: this.stills.scene });
+    void this.programs.whenReady.then(() => this.draw());
   }
 
   resize(width: number, height: number): void {
@@ -272,6 +276,7 @@ export class Stage {
   async still(frame: FrameState, aspect: number, height: number): Promise<string | null> {
     const { view } = this;
     if (!view || !this.meshes.has(frame)) return null;
+    await this.programs.whenReady;
     return this.stills.draw(frame, view, aspect, height);
   }
 
@@ -315,7 +320,7 @@ export class Stage {
 
   private drawNow(): void {
     const { view } = this;
-    if (!view) return;
+    if (!view || !this.programs.ready) return;
     const { camera } = view.frame;
     if (camera) {
       // The camera's own frame fills the width or the height of the canvas; the mask shows which part is in the film.

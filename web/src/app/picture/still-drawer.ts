@@ -9,7 +9,7 @@ const FINER = 4;
 
 /** Draws small pictures of frames with a scene of its own, a portion of the parts at a time, beside what the sketch shows. */
 export class StillDrawer {
-  private readonly scene = new THREE.Scene();
+  readonly scene = new THREE.Scene();
   private readonly camera = new THREE.PerspectiveCamera(30, 1, 5, 60000);
   private readonly floor = new SketchFloor();
   private newest = 0;

@@ -12,6 +12,7 @@ import {
   type SceneNode,
   type SetPiece,
   type Vector3,
+  sayNumber,
 } from '@zippy/core/document';
 import { centreOf, isEmpty, type ShapeSignature } from '@zippy/core/geometry';
 import {
@@ -88,7 +89,7 @@ export class Parts {
     if (mesh.joined) return this.session.tell('This part was joined from others. Undo that, and split those.');
     try {
       const groups = await this.injector.get(MeshLibrary).divide(mesh, by);
-      const found = `${groups.length.toLocaleString('en')} ${by === 'faces' ? 'faces' : 'loose shells'}`;
+      const found = `${sayNumber(groups.length)} ${by === 'faces' ? 'faces' : 'loose shells'}`;
       if (groups.length < 2)
         return this.session.tell(`This part has only ${found.replace(/s$/, '')}; there is nothing to split.`);
       if (groups.length > MOST_PIECES)
