@@ -8,7 +8,8 @@ export function boxMean(values: Float32Array, width: number, reach: number): Flo
   const out = new Float32Array(values.length);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const [from, to] = [Math.max(0, x - reach), Math.min(width - 1, x + reach)];
+      const from = Math.max(0, x - reach);
+      const to = Math.min(width - 1, x + reach);
       let sum = 0;
       for (let i = from; i <= to; i++) sum += values[y * width + i]!;
       rows[y * width + x] = sum / (to - from + 1);

@@ -49,22 +49,22 @@ function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): F
   return errors;
 }
 
-/** Errors of pixels with those around them: roots of the mean squares over a few pixels on each side. */
-const withNeighbours = (errors: Float32Array, width: number, reach: number): Float32Array =>
-  boxMean(
-    errors.map((v) => v * v),
-    width,
-    reach,
-  ).map(Math.sqrt);
+/** Squares of the errors of pixels with those around them: means over a few pixels on each side. */
+function squaresAround(errors: Float32Array, width: number, reach: number): Float32Array {
+  const squares = new Float32Array(errors.length);
+  for (let k = 0; k < errors.length; k++) squares[k] = errors[k]! * errors[k]!;
+  return boxMean(squares, width, reach);
+}
 
 const filmOf = (memory: WebAssembly.Memory, { film, width, height, floats }: LoadedFrame): Float32Array =>
   new Float32Array(memory.buffer, film, width * height * floats);
 
-/** What the noise filter is expected to leave of the errors of pixels: little where many neighbours are like a pixel. */
-function errorsLeft(errors: Float32Array, film: Float32Array, frame: LoadedFrame): Float32Array {
+/** Squares of what the noise filter is expected to leave of the errors of pixels: little where many neighbours are like a pixel. */
+function squaresLeft(errors: Float32Array, film: Float32Array, frame: LoadedFrame): Float32Array {
   const like = likePixels(film, frame);
-  const left = withNeighbours(errors, frame.width, 1).map((error, k) => error / Math.sqrt(like[k]!));
-  return withNeighbours(left, frame.width, 1);
+  const left = squaresAround(errors, frame.width, 1);
+  for (let k = 0; k < left.length; k++) left[k]! /= like[k]!;
+  return boxMean(left, frame.width, 1);
 }
 
 function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float32Array, limit: number): number {
@@ -85,7 +85,7 @@ function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float
  * @returns how many pixels are marked
  */
 export const markNoisy = (memory: WebAssembly.Memory, frame: LoadedFrame, target: number): number =>
-  markAbove(memory, frame, withNeighbours(errorsOf(filmOf(memory, frame), frame), frame.width, REACH), target);
+  markAbove(memory, frame, squaresAround(errorsOf(filmOf(memory, frame), frame), frame.width, REACH), target ** 2);
 
 /**
  * Marks the pixels of a frame of which the noise filter will leave the largest errors, among those that may have more samples, where
@@ -97,11 +97,13 @@ export const markNoisy = (memory: WebAssembly.Memory, frame: LoadedFrame, target
 export function markNoisiest(memory: WebAssembly.Memory, frame: LoadedFrame, share: number, target = 0): number {
   const film = filmOf(memory, frame);
   const errors = errorsOf(film, frame);
-  const around = withNeighbours(errors, frame.width, REACH);
-  const left = errorsLeft(errors, film, frame);
+  const left = squaresLeft(errors, film, frame);
   const most = new Uint32Array(memory.buffer)[(frame.scene + SCENE_SAMPLES) / 4]!;
-  for (let k = 0; k < left.length; k++)
-    if (around[k]! <= target || film[k * frame.floats + FILM_SAMPLES]! >= most) left[k] = 0;
+  const around = target > 0 ? squaresAround(errors, frame.width, REACH) : null;
+  for (let k = 0; k < left.length; k++) {
+    const quiet = around !== null && around[k]! <= target * target;
+    if (quiet || film[k * frame.floats + FILM_SAMPLES]! >= most) left[k] = 0;
+  }
   const sorted = left.slice().sort();
   const limit = sorted[Math.max(0, Math.floor(sorted.length * (1 - share)) - 1)]!;
   return markAbove(memory, frame, left, limit);

@@ -40,9 +40,11 @@ function valuesOf(film: Float32Array, { width, height, floats }: FilmShape): Flo
   const values = new Float32Array(count * VALUES);
   const variance = new Float32Array(count);
   for (let k = 0; k < count; k++) {
-    const [from, to] = [k * floats, k * VALUES];
+    const from = k * floats;
+    const to = k * VALUES;
     const samples = Math.max(1, film[from + FILM_SAMPLES]!);
-    let [normal, albedo] = [0, 0];
+    let normal = 0;
+    let albedo = 0;
     for (let c = 0; c < 3; c++) {
       const n = (values[to + c] = film[from + 4 + c]! / samples);
       const a = (values[to + ALBEDO + c] = film[from + 8 + c]! / samples);
@@ -55,12 +57,15 @@ function valuesOf(film: Float32Array, { width, height, floats }: FilmShape): Flo
     values[to + ALBEDO_SPREAD] = varianceOf(film[from + FILM_GUIDE_SQUARES + 1]!, albedo, samples);
     variance[k] = varianceOf(film[from + FILM_SQUARES]!, light * light, samples);
   }
-  boxMean(variance, width, 1).forEach((v, k) => (values[k * VALUES + VARIANCE] = v));
+  const around = boxMean(variance, width, 1);
+  for (let k = 0; k < count; k++) values[k * VALUES + VARIANCE] = around[k]!;
   return values;
 }
 
 function squareApart(values: Float32Array, p: number, q: number): number {
-  const [x, y, z] = [values[p]! - values[q]!, values[p + 1]! - values[q + 1]!, values[p + 2]! - values[q + 2]!];
+  const x = values[p]! - values[q]!;
+  const y = values[p + 1]! - values[q + 1]!;
+  const z = values[p + 2]! - values[q + 2]!;
   return x * x + y * y + z * z;
 }
 
@@ -69,9 +74,9 @@ function apart(values: Float32Array, p: number, q: number): number {
   const normals = squareApart(values, p, q) - CHANCE * (values[p + NORMAL_SPREAD]! + values[q + NORMAL_SPREAD]!);
   const albedos =
     squareApart(values, p + ALBEDO, q + ALBEDO) - CHANCE * (values[p + ALBEDO_SPREAD]! + values[q + ALBEDO_SPREAD]!);
-  const [light, other] = [values[p + LUMINANCE]!, values[q + LUMINANCE]!];
+  const light = values[p + LUMINANCE]!;
   const spread = SPREAD * Math.sqrt((values[p + VARIANCE]! + values[q + VARIANCE]!) / 2);
-  const change = Math.abs(light - other) / (spread + 0.01 * light + 1e-4);
+  const change = Math.abs(light - values[q + LUMINANCE]!) / (spread + 0.01 * light + 1e-4);
   return (
     NORMAL_SHARPNESS * Math.max(0, normals) + ALBEDO_SHARPNESS * Math.max(0, albedos) + change * (0.3 + 0.5 * change)
   );
