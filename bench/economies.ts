@@ -5,7 +5,13 @@ import { filmFrame, NoiseFilter } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
 import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';
 import { evaluate, type FrameState } from '@zippy/core/motion';
-import { defaultRenderSettings, FIRST_TIMED_PASS, markNoisiest, TIMED_PASSES, type LoadedFrame } from '@zippy/core/trace';
+import {
+  defaultRenderSettings,
+  FIRST_TIMED_PASS,
+  markNoisiest,
+  TIMED_PASSES,
+  type LoadedFrame,
+} from '@zippy/core/trace';
 import * as L from '@zippy/kernel/layout';
 import { demoScene } from './demoScene';
 import { figure } from './figure';
