@@ -64,8 +64,8 @@ describe('the tracer', () => {
       await frameOf('short', { samples: 4096, secondsPerFrame: 0.001 }),
       await frameOf('long', { samples: 256 }),
     ];
-    // 16 samples instead of 256 have four times the deviation.
-    expect(meanNoise(short) / meanNoise(whole)).toBeGreaterThan(3);
-    expect(meanNoise(short) / meanNoise(whole)).toBeLessThan(5);
+    // The first 8 samples instead of 256 have 5.7 times the deviation.
+    expect(meanNoise(short) / meanNoise(whole)).toBeGreaterThan(4.5);
+    expect(meanNoise(short) / meanNoise(whole)).toBeLessThan(7);
   });
 });
