@@ -4,7 +4,8 @@ import { createRequire } from 'node:module';
 import { composeTransform } from '@zippy/core/geometry';
 import { newDocument } from '@zippy/core/document';
 import { evaluate } from '@zippy/core/motion';
-import { defaultRenderSettings, plainSky, SceneMemory } from '@zippy/core/trace';
+import { plainSurroundings } from '@zippy/core/optics';
+import { defaultRenderSettings, SceneMemory } from '@zippy/core/trace';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { figure, median } from './figure';
 
@@ -24,7 +25,7 @@ export default async function instances(): Promise<void> {
   };
   const scene = new SceneMemory(kernel, memory, {
     mesh: async () => (read++, mesh),
-    sky: async () => plainSky([1, 1, 1]),
+    sky: async () => plainSurroundings([1, 1, 1]),
     picture: () => Promise.reject(new Error('no finish here wears pictures')),
   });
   const document = newDocument('Parts');

@@ -6,13 +6,13 @@ import type { TriangleMesh } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 import {
   averageFilm,
-  plainSky,
   renderTiles,
   resetTiles,
   SceneMemory,
   type LoadedFrame,
   type RenderSettings,
 } from '@zippy/core/trace';
+import { plainSurroundings } from '@zippy/core/optics';
 import { createKernelMemory, startKernel, type KernelExports } from '@zippy/kernel/host';
 import { made } from './demoScene';
 
@@ -36,7 +36,7 @@ export class LocalTracer {
       mesh: async (_, index) => demo[index]!,
       sky: async () =>
         meshes
-          ? plainSky([0, 0, 0])
+          ? plainSurroundings([0, 0, 0])
           : readSurroundings(new Uint8Array(readFileSync(made('soft-three-sides.exr'))), 'sky'),
       picture: () => Promise.reject(new Error('no finish here wears pictures')),
     });

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import { TestServer } from './support/server';
 
 /** The demo project as a newcomer meets it, and what the desks offer on it. */
@@ -147,17 +148,28 @@ test('changes in one shot leave the others as they were', async () => {
 
 test('own surroundings come in, broken ones are refused; floor and what is seen behind change', async () => {
   await desk('Set');
-  await page.locator('zr-set-desk input[type=file]').setInputFiles(writeHdr(server.folder));
+  await page.locator('zr-set-desk input[type=file]').first().setInputFiles(writeHdr(server.folder));
   await expect(page.locator('zr-set-desk').getByLabel('Picture', { exact: true })).toHaveValue(/./);
   await expect(page.locator('zr-set-desk').getByLabel('Picture', { exact: true }).locator('option:checked')).toHaveText(
     'loft',
   );
+  await page.locator('zr-set-desk').getByLabel('Tilt', { exact: true }).fill('20');
+  await page.locator('zr-set-desk').getByLabel('Lit by').selectOption('Gradient');
+  await expect(page.locator('zr-set-desk').getByLabel('Overhead', { exact: true })).toBeVisible();
+  await page.locator('zr-set-desk').getByLabel('Lit by').selectOption('Picture');
   await page.locator('zr-set-desk').getByLabel('Kind', { exact: true }).selectOption('Flat floor');
   await page.locator('zr-set-desk').getByLabel('Shows').selectOption('Nothing (alpha)');
+  const plate = join(server.folder, 'hall.png');
+  const background = { r: 20, g: 40, b: 60 };
+  await sharp({ create: { width: 16, height: 9, channels: 3, background } }).toFile(plate);
+  await page.locator('zr-set-desk input[type=file]').last().setInputFiles(plate);
+  await expect(page.locator('zr-set-desk').getByLabel('Plate', { exact: true }).locator('option:checked')).toHaveText(
+    'hall',
+  );
   await page.keyboard.press('Escape');
   const broken = join(server.folder, 'broken.exr');
   writeFileSync(broken, 'not a picture');
-  await page.locator('zr-set-desk input[type=file]').setInputFiles(broken);
+  await page.locator('zr-set-desk input[type=file]').first().setInputFiles(broken);
   await expect(page.getByRole('alert')).toContainText(/broken\.exr|EXR/);
   await page.getByLabel('Close message').click();
   await expect(page.locator('zr-set-desk').getByLabel('Picture', { exact: true }).locator('option:checked')).toHaveText(

@@ -143,6 +143,20 @@ describe('opening a document', () => {
     expect(opened.assets['m']).toEqual({ ...asset, companions: [], recipe: null, found: {} });
   });
 
+  it('brings a document of version 5 up to date: surroundings as they were, nothing else behind', () => {
+    const now = newDocument('Old');
+    const { kind, picture, color, turn, brightness, sky } = now.set.surroundings;
+    const set = {
+      ...now.set,
+      surroundings: { kind, picture, color, turn, brightness: 0.4, sky },
+      behind: { kind: 'color', color: [1, 0, 0] },
+    };
+    const opened = openDocument(JSON.parse(JSON.stringify({ ...now, schemaVersion: 5, set })));
+    expect(brightness).not.toBe(0.4);
+    expect(opened.set.surroundings).toEqual({ ...now.set.surroundings, brightness: 0.4 });
+    expect(opened.set.behind).toEqual({ ...now.set.behind, kind: 'color', color: [1, 0, 0] });
+  });
+
   it('brings a document of version 1 up to date: power in lumens gets its unit, wherever it is named', () => {
     const now = newDocument('Old');
     const { power: lumens, ...key } = newLight('panel', { id: 'key', power: 123 });

@@ -77,6 +77,20 @@ const migrations: Record<number, (document: Json) => Json> = {
     lights: each(document['lights'], (light) => ({ ...light, parent: null })),
     cameras: each(document['cameras'], (camera) => ({ ...camera, parent: null })),
   }),
+  // Version 5 knew no gradients, tilts and grades of surroundings, and no pictures behind.
+  5: (document) => {
+    const set = document['set'] as Record<string, Json>;
+    const fresh = newDocument('').set;
+    return {
+      ...document,
+      schemaVersion: 6,
+      set: {
+        ...set,
+        surroundings: { ...fresh.surroundings, ...set?.['surroundings'] },
+        behind: { ...fresh.behind, ...set?.['behind'] },
+      },
+    };
+  },
 };
 
 /**

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 5;
+export const SCHEMA_VERSION = 6;
 
 export const LIMITS = {
   parts: 20_000,
@@ -367,12 +367,25 @@ export const setSchema = z.object({
     turn: finite,
   }),
   surroundings: z.object({
-    kind: z.enum(['color', 'picture', 'sky']),
+    kind: z.enum(['color', 'gradient', 'picture', 'sky']),
     /** Asset id of the picture. */
     picture: id.nullable(),
     color,
+    /** Colours straight up, at the horizon and straight down. */
+    gradient: z.object({ top: color, horizon: color, bottom: color }),
     turn: finite,
+    /** Radians by which what is overhead leans to the front, before it is turned. */
+    tilt: finite,
     brightness: z.number().min(0).max(1000),
+    tint: color,
+    /** Powers of luminance about its mean: 1 leaves it. */
+    contrast: z.number().min(0).max(4),
+    saturation: z.number().min(0).max(4),
+    /** Radians: standard deviation of the directions that are blended. */
+    blur: z
+      .number()
+      .min(0)
+      .max(Math.PI / 2),
     sky: z.object({
       /** Radians of the sun above the horizon. */
       elevation: z
@@ -395,7 +408,18 @@ export const setSchema = z.object({
     /** Millimetres of it that a ray passes at most. */
     reach: z.number().min(1).max(1e6),
   }),
-  behind: z.object({ kind: z.enum(['surroundings', 'color', 'transparent']), color }),
+  /** What the camera sees where nothing stands; it lights nothing. */
+  behind: z.object({
+    kind: z.enum(['surroundings', 'color', 'picture', 'plate', 'transparent']),
+    color,
+    /** Asset id of a surroundings picture all around, and of a picture that fills the frame. */
+    picture: id.nullable(),
+    plate: id.nullable(),
+    /** Of either. */
+    brightness: z.number().min(0).max(1000),
+    /** Of a picture all around, radians. */
+    turn: finite,
+  }),
 });
 
 export const lookSchema = z.object({

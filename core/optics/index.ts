@@ -4,3 +4,4 @@ export * from './lens';
 export * from './absorption';
 export * from './lamps';
 export * from './skyModel';
+export * from './surroundings';

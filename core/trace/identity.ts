@@ -34,7 +34,11 @@ export function frameIdentity(
       without(light, named ? ['id', 'order', 'solo', 'parent'] : ['name', 'id', 'order', 'solo', 'parent']),
     ),
     camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked', 'parent']),
-    set: { ...moment.set, surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) } },
+    set: {
+      ...moment.set,
+      surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) },
+      behind: { ...moment.set.behind, ...behindHashes(moment, hashes) },
+    },
   });
   // Of the frame that follows only places are read: what changes its light there does not make this one another picture.
   const placesOf = (moment: FrameState) => [
@@ -63,6 +67,12 @@ export function frameIdentity(
 function skyHash({ set: { surroundings } }: FrameState, hashes: Readonly<Record<string, string>>): string | null {
   const { kind, picture } = surroundings;
   return kind === 'picture' && picture ? (hashes[picture] ?? null) : null;
+}
+
+function behindHashes({ set: { behind } }: FrameState, hashes: Readonly<Record<string, string>>) {
+  const hashOf = (asset: string | null, kind: string) =>
+    behind.kind === kind && asset ? (hashes[asset] ?? null) : null;
+  return { picture: hashOf(behind.picture, 'picture'), plate: hashOf(behind.plate, 'plate') };
 }
 
 function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {

@@ -2,7 +2,7 @@ import * as L from '@zippy/kernel/layout';
 import type { Light } from '../document';
 import { centreOf, frameAlong, subtract } from '../geometry';
 import type { FrameState } from '../motion';
-import { coneCosines, lampRadiance, lightColor, skyModel, sunLight } from '../optics';
+import { coneCosines, lampRadiance, lightColor, sunLight, turnSurroundings } from '../optics';
 import { findGuides, findLensGuides, type View } from './guides';
 import type { Instance } from './instances';
 import { lampBounds, partBounds } from './lightBounds';
@@ -45,12 +45,11 @@ export function lightGroups(lights: Pick<Light, 'id' | 'name' | 'group'>[], lumi
 }
 
 /** The sun of an analytic sky as a light of its own, or none. */
-export function skySun({ set: { surroundings } }: FrameState, turn: number): Light[] {
+export function skySun({ set: { surroundings } }: FrameState, turn: number, tilt: number): Light[] {
   const { sky, kind, brightness } = surroundings;
   if (kind !== 'sky' || !sky.sun) return [];
   const { lux, kelvin } = sunLight(sky);
-  const across = Math.cos(sky.elevation);
-  const towards = [Math.sin(turn) * across, Math.sin(sky.elevation), Math.cos(turn) * across];
+  const towards = turnSurroundings([0, Math.sin(sky.elevation), Math.cos(sky.elevation)], turn, tilt);
   return [
     {
       id: 'sky-sun',
@@ -65,7 +64,7 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number): Lig
       power: lux * brightness,
       unit: 'lux',
       kelvin,
-      tint: [1, 1, 1],
+      tint: surroundings.tint,
       width: 1,
       height: 1,
       radius: 1,
@@ -79,26 +78,6 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number): Lig
       group: '',
     },
   ];
-}
-
-/** The analytic sky as a picture: bright enough to resolve the glow about the sun, the sun itself left out. */
-export function skyPicture({ set: { surroundings } }: FrameState): {
-  width: number;
-  height: number;
-  pixels: Float32Array;
-} {
-  const [width, height] = [512, 256];
-  const radiance = skyModel(surroundings.sky);
-  const pixels = new Float32Array(width * height * 3);
-  for (let y = 0; y < height; y++) {
-    const theta = ((y + 0.5) / height) * Math.PI;
-    for (let x = 0; x < width; x++) {
-      const phi = ((x + 0.5) / width - 0.5) * 2 * Math.PI;
-      const direction = [Math.sin(theta) * Math.sin(phi), Math.cos(theta), Math.sin(theta) * Math.cos(phi)] as const;
-      pixels.set(radiance(direction), (y * width + x) * 3);
-    }
-  }
-  return { width, height, pixels };
 }
 
 const KINDS: Record<Light['kind'], number> = {

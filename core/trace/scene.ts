@@ -1,6 +1,6 @@
 import * as L from '@zippy/kernel/layout';
 import { matteId } from '../develop';
-import { meshKey, newFinish, type Finish, type FinishMap } from '../document';
+import { meshKey, newFinish, type Finish, type FinishMap, type StudioSet } from '../document';
 import {
   composeTransform,
   floorMesh,
@@ -11,6 +11,7 @@ import {
   type TriangleMesh,
 } from '../geometry';
 import { partMesh, type FrameState, type PartState } from '../motion';
+import { gradeSurroundings, luminance, paintSurroundings, surroundingsGain, type SurroundingsPicture } from '../optics';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
 import { averageFilm } from './film';
@@ -19,18 +20,18 @@ import { floorFinish, writeFinish } from './finishes';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
 import { filmPlan, layerBits, type Layer } from './layers';
 import { holds } from './lightBounds';
-import { lightGroups, skyPicture, skySun, writeLights, type LightGroups } from './lights';
+import { lightGroups, skySun, writeLights, type LightGroups } from './lights';
 import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
-import { loadSky, plainSky, type LoadedSky, type SkyPicture } from './sky';
+import { loadSky, surroundingsName, type LoadedSky } from './sky';
 import { finishMaps, loadTexture, writeMaps, type TexturePicture } from './textures';
 
 /** Where meshes and surroundings come from; asked for once each. */
 export interface SceneSource {
   mesh(asset: string, index: number): Promise<TriangleMesh>;
-  /** The surroundings picture of the frame; called only where the frame wants one. */
-  sky(picture: string): Promise<SkyPicture>;
-  /** A picture that a finish wears, by its asset id. */
+  /** A surroundings picture of the frame; called only where the frame wants one. */
+  sky(picture: string): Promise<SurroundingsPicture>;
+  /** A picture that a finish wears or that is the plate, by its asset id. */
   picture(asset: string): Promise<TexturePicture>;
   /** What tells the content behind an asset id: one memory serves many projects, and ids are unique in theirs only. */
   contentOf?(asset: string): string;
@@ -66,6 +67,8 @@ export class SceneMemory {
   private readonly heap: KernelHeap;
   private readonly meshes = new Map<string, LoadedMesh>();
   private readonly skies = new Map<string, LoadedSky>();
+  private lastSky: { content: string; picture: SurroundingsPicture } | null = null;
+  private readonly plates = new Map<string, { at: number; aspect: number }>();
   /** Addresses of pictures by asset and coding. */
   private readonly textures = new Map<string, number>();
   private readonly energy: number;
@@ -88,6 +91,7 @@ export class SceneMemory {
     if (this.kept > FULL) {
       this.meshes.clear();
       this.skies.clear();
+      this.plates.clear();
       this.textures.clear();
       this.kept = this.empty;
     }
@@ -102,9 +106,10 @@ export class SceneMemory {
       );
     }
     const sky = await this.keepSky(state);
+    const behind = await this.keepBehind(state);
     await this.keepTextures(state);
     this.kept = this.heap.top;
-    return this.writeFrame(state, settings, sky);
+    return this.writeFrame(state, settings, sky, behind);
   }
 
   private async keepMesh(name: string, read: () => Promise<TriangleMesh>): Promise<void> {
@@ -112,24 +117,41 @@ export class SceneMemory {
   }
 
   private async keepSky(state: FrameState): Promise<LoadedSky> {
-    const { kind, picture, color, sky } = state.set.surroundings;
-    const name =
-      kind === 'picture' && picture
-        ? `picture/${this.contentOf(picture)}`
-        : kind === 'sky'
-          ? `sky/${sky.elevation}/${sky.turbidity}`
-          : `color/${color.join()}`;
+    const name = surroundingsName(state, (asset) => this.contentOf(asset));
     const known = this.skies.get(name);
     if (known) return known;
-    const made =
-      kind === 'picture' && picture
-        ? await this.source.sky(picture)
-        : kind === 'sky'
-          ? skyPicture(state)
-          : plainSky(color);
-    const loaded = loadSky(this.kernel, this.heap, made);
+    const { surroundings } = state.set;
+    const picture = await paintSurroundings(surroundings, (asset) => this.readSky(asset));
+    const loaded = loadSky(this.kernel, this.heap, gradeSurroundings(picture, surroundings));
     this.skies.set(name, loaded);
     return loaded;
+  }
+
+  /** The surroundings picture of an asset; the one read last is kept, as its grade may change again and again. */
+  private async readSky(asset: string): Promise<SurroundingsPicture> {
+    const content = this.contentOf(asset);
+    if (this.lastSky?.content !== content) this.lastSky = { content, picture: await this.source.sky(asset) };
+    return this.lastSky.picture;
+  }
+
+  /** The picture that is seen behind: one all around, or a plate that fills the frame; 0 where there is none. */
+  private async keepBehind({ set: { behind } }: FrameState): Promise<{ at: number; aspect: number }> {
+    if (behind.kind === 'plate' && behind.plate) {
+      const name = `plate/${this.contentOf(behind.plate)}`;
+      const known = this.plates.get(name);
+      if (known) return known;
+      const picture = await this.source.picture(behind.plate);
+      const plate = { at: loadTexture(this.heap, picture, 'srgb'), aspect: picture.width / picture.height };
+      this.plates.set(name, plate);
+      return plate;
+    }
+    if (behind.kind !== 'picture' || !behind.picture) return { at: 0, aspect: 1 };
+    const name = `picture/${this.contentOf(behind.picture)}/1/1/0`;
+    const known = this.skies.get(name);
+    if (known) return { at: known.at, aspect: 2 };
+    const loaded = loadSky(this.kernel, this.heap, await this.readSky(behind.picture));
+    this.skies.set(name, loaded);
+    return { at: loaded.at, aspect: 2 };
   }
 
   /** Pictures of the finishes that are worn. */
@@ -202,12 +224,17 @@ export class SceneMemory {
     return instances;
   }
 
-  private writeFrame(state: FrameState, settings: RenderSettings, sky: LoadedSky): LoadedFrame {
+  private writeFrame(
+    state: FrameState,
+    settings: RenderSettings,
+    sky: LoadedSky,
+    behind: { at: number; aspect: number },
+  ): LoadedFrame {
     const { heap } = this;
     const slices = state.shutter ?? [{ from: state, middle: state, to: state }];
     const layers = settings.layers;
-    const turn = state.set.surroundings.turn;
-    const lightsOf = (moment: FrameState) => [...moment.lights, ...skySun(moment, turn)];
+    const { turn, tilt } = state.set.surroundings;
+    const lightsOf = (moment: FrameState) => [...moment.lights, ...skySun(moment, turn, tilt)];
     const finishesOf = (moment: FrameState) => [
       newFinish({ id: 'none', name: 'No finish' }),
       floorFinish(moment),
@@ -236,6 +263,7 @@ export class SceneMemory {
       parts = instances.map((instance) => instance.name);
       this.writeSlice(scene + k * L.SCENE_SIZE, slice, state, settings, instances, finishesOf(slice.middle), {
         sky,
+        behind,
         groups,
         lights: lightsOf(slice.middle),
         film,
@@ -266,6 +294,7 @@ export class SceneMemory {
     finishes: Finish[],
     shared: {
       sky: LoadedSky;
+      behind: { at: number; aspect: number };
       groups: LightGroups;
       lights: FrameState['lights'];
       film: number;
@@ -284,7 +313,8 @@ export class SceneMemory {
     this.writeInstances(instances, instancesAt, finishesAt, motions, nexts);
     new Uint8Array(heap.memory.buffer, moved, Math.max(1, moving.length) * L.MOVED_SIZE * WORKERS).fill(0);
     const root = this.buildInstanceTree(instances);
-    const irradiance = Math.PI * shared.sky.mean * surroundings.brightness;
+    const gain = surroundingsGain(surroundings);
+    const irradiance = Math.PI * shared.sky.mean * luminance(gain);
     const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance, {
       cameras: camerasOf(slice),
       width: settings.width,
@@ -313,11 +343,21 @@ export class SceneMemory {
     word(L.SCENE_LENS_GUIDES, lights.lensGuides);
     word(L.SCENE_LENS_GUIDE_COUNT, lights.lensGuideCount);
     word(L.SCENE_SKY, shared.sky.at);
-    put(L.SCENE_SKY_TURN, surroundings.turn);
-    put(L.SCENE_SKY_BRIGHTNESS, surroundings.brightness);
-    const seen = { surroundings: L.BEHIND_SURROUNDINGS, color: L.BEHIND_COLOR, transparent: L.BEHIND_TRANSPARENT };
-    word(L.SCENE_BEHIND, seen[behind.kind]);
-    put(L.SCENE_BEHIND_COLOR, ...behind.color);
+    const { turn, tilt } = surroundings;
+    put(L.SCENE_SKY_TURN, turn);
+    word(L.SCENE_SKY_TILTED, tilt === 0 ? 0 : 1);
+    put(L.SCENE_SKY_TURN_COSINE, Math.cos(turn), Math.sin(turn), Math.cos(tilt), Math.sin(tilt));
+    put(L.SCENE_SKY_GAIN, ...gain);
+    // A picture that is missing shows the surroundings.
+    word(
+      L.SCENE_BEHIND,
+      SEEN_BEHIND[needsPicture(behind.kind) && shared.behind.at === 0 ? 'surroundings' : behind.kind],
+    );
+    put(L.SCENE_BEHIND_COLOR, ...(needsPicture(behind.kind) ? Array<number>(3).fill(behind.brightness) : behind.color));
+    word(L.SCENE_BEHIND_PICTURE, shared.behind.at);
+    put(L.SCENE_BEHIND_TURN, behind.turn);
+    const wider = shared.behind.aspect / (settings.width / settings.height);
+    put(L.SCENE_BEHIND_FIT, Math.min(1, 1 / wider), Math.min(1, wider));
     word(L.SCENE_MOVING, moving.length);
     word(L.SCENE_MOVED, moved);
     const aspect = settings.width / settings.height;
@@ -428,6 +468,16 @@ function windowOf({ width, height, region }: RenderSettings): LoadedFrame['windo
     bottom: Math.max(top + 1, Math.ceil(region.bottom * height)),
   };
 }
+
+const SEEN_BEHIND: Record<StudioSet['behind']['kind'], number> = {
+  surroundings: L.BEHIND_SURROUNDINGS,
+  color: L.BEHIND_COLOR,
+  transparent: L.BEHIND_TRANSPARENT,
+  picture: L.BEHIND_PICTURE,
+  plate: L.BEHIND_PLATE,
+};
+
+const needsPicture = (kind: StudioSet['behind']['kind']): boolean => kind === 'picture' || kind === 'plate';
 
 /** The camera in the middle, at the beginning and at the end of a slice. */
 function camerasOf({ from, middle, to }: Record<'from' | 'middle' | 'to', FrameState>): View['cameras'] {

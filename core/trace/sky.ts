@@ -1,12 +1,7 @@
 import { SKY_COLUMNS, SKY_HEIGHT, SKY_MEAN, SKY_PIXELS, SKY_ROWS, SKY_SIZE, SKY_WIDTH } from '@zippy/kernel/layout';
+import type { FrameState } from '../motion';
+import type { SurroundingsPicture } from '../optics';
 import type { KernelExports, KernelHeap } from '@zippy/kernel/host';
-
-/** Equirectangular picture, top row first, three linear values a pixel. */
-export interface SkyPicture {
-  width: number;
-  height: number;
-  pixels: Float32Array;
-}
 
 export interface LoadedSky {
   at: number;
@@ -14,15 +9,21 @@ export interface LoadedSky {
   mean: number;
 }
 
-/** The same colour from everywhere: one pixel, which the kernel neither looks up nor chooses from. */
-export const plainSky = (color: readonly [number, number, number]): SkyPicture => ({
-  width: 1,
-  height: 1,
-  pixels: new Float32Array(color),
-});
+/** What tells the graded picture around a frame from others; a plain colour is white, multiplied by its colour. */
+export function surroundingsName({ set }: FrameState, contentOf: (asset: string) => string): string {
+  const { kind, picture, sky, gradient, contrast, saturation, blur } = set.surroundings;
+  const grade = `${contrast}/${saturation}/${blur}`;
+  if (kind === 'picture' && picture) return `picture/${contentOf(picture)}/${grade}`;
+  if (kind === 'sky') return `sky/${sky.elevation}/${sky.turbidity}/${grade}`;
+  return kind === 'gradient' ? `gradient/${JSON.stringify(gradient)}/${grade}` : 'plain';
+}
 
 /** Copies surroundings into kernel memory with the tables from which bright places are chosen. */
-export function loadSky(kernel: KernelExports, heap: KernelHeap, { width, height, pixels }: SkyPicture): LoadedSky {
+export function loadSky(
+  kernel: KernelExports,
+  heap: KernelHeap,
+  { width, height, pixels }: SurroundingsPicture,
+): LoadedSky {
   const at = heap.allocate(SKY_SIZE);
   const picture = heap.copy(pixels);
   const rows = heap.allocate((height + 1) * 4);

@@ -4,7 +4,8 @@ import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
 import { newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
 import { decodeSrgb } from '../optics';
-import { defaultRenderSettings, plainSky, renderTiles, resetTiles, SceneMemory } from './index';
+import { plainSurroundings } from '../optics';
+import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from './index';
 import { box, frameState, quad, renderScene, type TestScene } from './testing/renderState';
 import type { TexturePicture } from './textures';
 
@@ -243,7 +244,7 @@ describe('a picture on a surface', () => {
     let red = true;
     const scene = new SceneMemory(kernel, memory, {
       mesh: async () => card,
-      sky: async () => plainSky([1, 1, 1]),
+      sky: async () => plainSurroundings([1, 1, 1]),
       picture: async () => plain(red ? [255, 0, 0, 255] : [0, 0, 255, 255]),
       contentOf: (asset) => `${asset} ${red}`,
     });

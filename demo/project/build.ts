@@ -61,7 +61,7 @@ document.set = {
     color: [0.3, 0.3, 0.3],
     brightness: 0.3,
   },
-  behind: { kind: 'surroundings', color: [0.2, 0.2, 0.2] },
+  behind: { ...document.set.behind, kind: 'surroundings', color: [0.2, 0.2, 0.2] },
 };
 document.look = {
   exposure: 0.15,

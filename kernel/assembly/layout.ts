@@ -189,7 +189,7 @@ export const ENCODING_LINEAR8 = 1;
 export const ENCODING_FLOAT = 2;
 
 // Scene: one record for every slice of the time the shutter is open, one after another
-export const SCENE_SIZE = 384;
+export const SCENE_SIZE = 448;
 export const SCENE_INSTANCES = 0;
 export const SCENE_INSTANCE_COUNT = 4;
 export const SCENE_ROOT = 8;
@@ -199,9 +199,9 @@ export const SCENE_LIGHTS = 20;
 export const SCENE_LIGHT_COUNT = 24;
 export const SCENE_SKY = 28;
 export const SCENE_SKY_TURN = 32;
-export const SCENE_SKY_BRIGHTNESS = 36;
+export const SCENE_SKY_TILTED = 36; // whether the surroundings are tilted
 export const SCENE_BEHIND = 40; // BEHIND_…
-export const SCENE_BEHIND_COLOR = 44;
+export const SCENE_BEHIND_COLOR = 44; // of what is seen behind, or what its picture is multiplied by
 export const SCENE_LAMPS = 56; // lights from the first on that rays can hit
 export const SCENE_LOCAL_LIGHTS = 60; // lamps and parts: what the light tree holds
 export const SCENE_LIGHT_TREE = 64; // root*, 0 for none
@@ -243,9 +243,19 @@ export const SCENE_LAYERS = 368; // LAYER_… bits
 export const SCENE_PIXEL = 372; // floats a pixel of the film takes
 export const SCENE_OCCLUSION = 376; // reach of ambient occlusion in mm
 export const SCENE_FOG_REACH = 380; // mm of fog a ray passes at most, towards the surroundings too
+export const SCENE_SKY_GAIN = 384; // rgb that the surroundings are multiplied by
+export const SCENE_SKY_TURN_COSINE = 396; // with the three that follow, for surroundings that are tilted
+export const SCENE_SKY_TURN_SINE = 400;
+export const SCENE_SKY_TILT_COSINE = 404;
+export const SCENE_SKY_TILT_SINE = 408;
+export const SCENE_BEHIND_PICTURE = 412; // surroundings or texture that are seen behind
+export const SCENE_BEHIND_TURN = 416; // of a picture all around
+export const SCENE_BEHIND_FIT = 420; // parts of a plate's width and height that the frame shows (2)
 export const BEHIND_SURROUNDINGS = 0;
 export const BEHIND_COLOR = 1;
 export const BEHIND_TRANSPARENT = 2;
+export const BEHIND_PICTURE = 3; // a picture all around that lights nothing
+export const BEHIND_PLATE = 4; // a picture that fills the frame
 
 // Film: floats per pixel, sums over samples unless said otherwise. What every film has:
 //   0 r g b alpha   4 normal xyz   7 depth in mm   8 albedo rgb   11 part (u32, 0 for none, the first that was met)

@@ -62,6 +62,8 @@ import {
 import { chooseLensPoint, lensWeight, openLensGuides, pointX, pointY } from './lensGuide';
 import {
   BEHIND_COLOR,
+  BEHIND_PICTURE,
+  BEHIND_PLATE,
   BEHIND_TRANSPARENT,
   FINISH_ANISOTROPY,
   FINISH_BASE,
@@ -105,6 +107,8 @@ import {
   LIGHT_SIZE,
   SCENE_BEHIND,
   SCENE_BEHIND_COLOR,
+  SCENE_BEHIND_FIT,
+  SCENE_BEHIND_PICTURE,
   SCENE_CAMERA,
   CAMERA_TAN_X,
   SCENE_DEPTH,
@@ -120,6 +124,7 @@ import {
   SCENE_LOCAL_LIGHTS,
   SCENE_OCCLUSION,
   SCENE_SPECK,
+  SCENE_HEIGHT,
   SCENE_WIDTH,
 } from './layout';
 import {
@@ -144,7 +149,7 @@ import {
 } from './light';
 import { phase, samplePhaseCosine } from './medium';
 import { draw1, draw2, drawX, drawY } from './sampler';
-import { meetSky, skyB, skyChosenPdf, skyG, skyR } from './sky';
+import { meetBehind, meetSky, skyB, skyChosenPdf, skyG, skyR } from './sky';
 import {
   flatX,
   flatY,
@@ -171,7 +176,7 @@ import {
   tangentZ,
   texturePerLength,
 } from './surface';
-import { mappedFinish } from './texture';
+import { lookUp, mappedFinish, texelB, texelG, texelR } from './texture';
 import { hitInstance, hitT, trace } from './traverse';
 
 const PI: f32 = 3.14159265358979;
@@ -461,7 +466,8 @@ export function tracePath(scene: usize, spare: f32): void {
   if (splitGroups) memory.fill(groups, 0, <usize>load<u32>(scene, SCENE_GROUPS) * 12);
   const most = load<i32>(scene, SCENE_DEPTH);
   const cone = (TWO * load<f32>(scene, SCENE_CAMERA + CAMERA_TAN_X)) / <f32>load<i32>(scene, SCENE_WIDTH);
-  const startX = pictureX, startY = pictureY;
+  filmX = pictureX;
+  filmY = pictureY;
   let ox = originX, oy = originY, oz = originZ;
   let dx = directionX, dy = directionY, dz = directionZ;
   const atX = lensX, atY = lensY;
@@ -621,7 +627,7 @@ export function tracePath(scene: usize, spare: f32): void {
       pathZ = pz;
       pathPartHash = load<u32>(instance, INSTANCE_HASH);
       pathFinishHash = load<u32>(plain, FINISH_HASH);
-      if (layers & LAYER_MOTION) motionTo(scene, instance, startX, startY, px, py, pz);
+      if (layers & LAYER_MOTION) motionTo(scene, instance, filmX, filmY, px, py, pz);
       if (layers & LAYER_OCCLUSION) pathOpenness = openness(scene, px + gx * eps, py + gy * eps, pz + gz * eps, nx, ny, nz);
     }
     if (mediumKind == UNDER_SURFACE && mediumInstance == number && inside) {
@@ -1015,6 +1021,24 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
   addSampled(scene, px, py, pz, 0, 0, 0, 5e-4, 0, false);
 }
 
+/** Where the camera's ray began on the picture, in pixels. */
+let filmX: f32 = 0;
+let filmY: f32 = 0;
+
+/** The plate where the camera's ray began on the picture, as much of it as fills the frame. */
+function lookUpPlate(scene: usize): void {
+  const plate = <usize>load<u32>(scene, SCENE_BEHIND_PICTURE);
+  const across = <f32>load<i32>(plate), down = <f32>load<i32>(plate, 4);
+  const shownX = load<f32>(scene, SCENE_BEHIND_FIT), shownY = load<f32>(scene, SCENE_BEHIND_FIT + 4);
+  // Half a pixel of the coarsest level that is read: nearer to an edge, what lies beyond would be blended in.
+  const step = (shownY * down) / <f32>load<i32>(scene, SCENE_HEIGHT);
+  const edge = max<f32>(0.5, step);
+  const edgeX = min<f32>(0.5, edge / across), edgeY = min<f32>(0.5, edge / down);
+  const u = <f32>0.5 + shownX * (filmX / <f32>load<i32>(scene, SCENE_WIDTH) - <f32>0.5);
+  const v = <f32>0.5 + shownY * (filmY / <f32>load<i32>(scene, SCENE_HEIGHT) - <f32>0.5);
+  lookUp(plate, max<f32>(edgeX, min<f32>(ONE - edgeX, u)), max<f32>(edgeY, min<f32>(ONE - edgeY, v)), step / max<f32>(across, down));
+}
+
 function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: bool): void {
   const behind = load<u32>(scene, SCENE_BEHIND);
   if (straight && behind == BEHIND_TRANSPARENT) return;
@@ -1025,6 +1049,12 @@ function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: boo
   const group = load<u32>(lights + <usize>sky * LIGHT_SIZE, LIGHT_GROUP);
   if (straight && behind == BEHIND_COLOR) {
     add(group, load<f32>(scene, SCENE_BEHIND_COLOR), load<f32>(scene, SCENE_BEHIND_COLOR + 4), load<f32>(scene, SCENE_BEHIND_COLOR + 8));
+  } else if (straight && behind == BEHIND_PICTURE) {
+    meetBehind(scene, dx, dy, dz);
+    add(group, skyR, skyG, skyB);
+  } else if (straight && behind == BEHIND_PLATE) {
+    lookUpPlate(scene);
+    add(group, load<f32>(scene, SCENE_BEHIND_COLOR) * texelR, load<f32>(scene, SCENE_BEHIND_COLOR + 4) * texelG, load<f32>(scene, SCENE_BEHIND_COLOR + 8) * texelB);
   } else {
     meetSky(scene, dx, dy, dz);
     const r = skyR, g = skyG, b = skyB;

@@ -2,9 +2,17 @@
 
 import { arc, arcOfCosine, turn, turnCosine, turnSine } from './angle';
 import {
+  SCENE_BEHIND_COLOR,
+  SCENE_BEHIND_PICTURE,
+  SCENE_BEHIND_TURN,
   SCENE_SKY,
-  SCENE_SKY_BRIGHTNESS,
+  SCENE_SKY_GAIN,
+  SCENE_SKY_TILTED,
+  SCENE_SKY_TILT_COSINE,
+  SCENE_SKY_TILT_SINE,
   SCENE_SKY_TURN,
+  SCENE_SKY_TURN_COSINE,
+  SCENE_SKY_TURN_SINE,
   SKY_COLUMNS,
   SKY_HEIGHT,
   SKY_MEAN,
@@ -43,32 +51,41 @@ function skyTexel(sky: usize, x: i32, y: i32): usize {
 // A direction on the picture, 0 to 1 each way.
 let skyU: f32 = 0;
 let skyV: f32 = 0;
-function locate(scene: usize, dx: f32, dy: f32, dz: f32): void {
-  const u = (arc(dx, dz) - load<f32>(scene, SCENE_SKY_TURN)) * PER_TURN + <f32>0.5;
+/** Cosine from the top of the picture. */
+let skyHeight: f32 = 0;
+function locate(turnedBy: f32, dx: f32, dy: f32, dz: f32): void {
+  skyHeight = dy;
+  const u = (arc(dx, dz) - turnedBy) * PER_TURN + <f32>0.5;
   skyU = u - floor(u);
   skyV = arcOfCosine(dy) * (TWO * PER_TURN);
 }
 
-/** Radiance at a place of the picture, blended between pixels. */
-function radianceAt(sky: usize, brightness: f32, u: f32, v: f32): void {
+/** A direction of the world on surroundings that are first tilted about x and then turned about the vertical. */
+function locateTilted(scene: usize, dx: f32, dy: f32, dz: f32): void {
+  const turnedC = load<f32>(scene, SCENE_SKY_TURN_COSINE), turnedS = load<f32>(scene, SCENE_SKY_TURN_SINE);
+  const tiltedC = load<f32>(scene, SCENE_SKY_TILT_COSINE), tiltedS = load<f32>(scene, SCENE_SKY_TILT_SINE);
+  const x = turnedC * dx - turnedS * dz, z = turnedS * dx + turnedC * dz;
+  locate(0, x, max<f32>(-1, min<f32>(ONE, tiltedC * dy + tiltedS * z)), tiltedC * z - tiltedS * dy);
+}
+
+/** Radiance at a place of the picture, blended between pixels and multiplied by a colour. */
+function radianceAt(sky: usize, gain: usize, u: f32, v: f32): void {
   const x = u * <f32>load<i32>(sky, SKY_WIDTH) - 0.5, y = v * <f32>load<i32>(sky, SKY_HEIGHT) - 0.5;
   const fx0 = floor(x), fy0 = floor(y);
   const ix = <i32>fx0, iy = <i32>fy0;
   const fx = x - fx0, fy = y - fy0;
   const a = skyTexel(sky, ix, iy), b = skyTexel(sky, ix + 1, iy), c = skyTexel(sky, ix, iy + 1), d = skyTexel(sky, ix + 1, iy + 1);
-  const low = brightness * (ONE - fy), high = brightness * fy;
-  const wa = (ONE - fx) * low, wb = fx * low, wc = (ONE - fx) * high, wd = fx * high;
-  skyR = wa * load<f32>(a) + wb * load<f32>(b) + wc * load<f32>(c) + wd * load<f32>(d);
-  skyG = wa * load<f32>(a, 4) + wb * load<f32>(b, 4) + wc * load<f32>(c, 4) + wd * load<f32>(d, 4);
-  skyB = wa * load<f32>(a, 8) + wb * load<f32>(b, 8) + wc * load<f32>(c, 8) + wd * load<f32>(d, 8);
+  const wa = (ONE - fx) * (ONE - fy), wb = fx * (ONE - fy), wc = (ONE - fx) * fy, wd = fx * fy;
+  skyR = load<f32>(gain) * (wa * load<f32>(a) + wb * load<f32>(b) + wc * load<f32>(c) + wd * load<f32>(d));
+  skyG = load<f32>(gain, 4) * (wa * load<f32>(a, 4) + wb * load<f32>(b, 4) + wc * load<f32>(c, 4) + wd * load<f32>(d, 4));
+  skyB = load<f32>(gain, 8) * (wa * load<f32>(a, 8) + wb * load<f32>(b, 8) + wc * load<f32>(c, 8) + wd * load<f32>(d, 8));
 }
 
 /** Radiance of surroundings that are one colour. */
-function plainRadiance(sky: usize, brightness: f32): void {
-  const pixel = <usize>load<u32>(sky, SKY_PIXELS);
-  skyR = brightness * load<f32>(pixel);
-  skyG = brightness * load<f32>(pixel, 4);
-  skyB = brightness * load<f32>(pixel, 8);
+function plainRadiance(scene: usize): void {
+  skyR = load<f32>(scene, SCENE_SKY_GAIN);
+  skyG = load<f32>(scene, SCENE_SKY_GAIN + 4);
+  skyB = load<f32>(scene, SCENE_SKY_GAIN + 8);
   skyChosenPdf = EVEN;
 }
 
@@ -77,16 +94,23 @@ export function meetSky(scene: usize, dx: f32, dy: f32, dz: f32): void {
   const sky = <usize>load<u32>(scene, SCENE_SKY);
   const width = load<i32>(sky, SKY_WIDTH), height = load<i32>(sky, SKY_HEIGHT);
   if (width == 1) {
-    plainRadiance(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS));
+    plainRadiance(scene);
     return;
   }
-  locate(scene, dx, dy, dz);
-  radianceAt(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS), skyU, skyV);
+  if (load<u32>(scene, SCENE_SKY_TILTED)) locateTilted(scene, dx, dy, dz);
+  else locate(load<f32>(scene, SCENE_SKY_TURN), dx, dy, dz);
+  radianceAt(sky, scene + SCENE_SKY_GAIN, skyU, skyV);
   const x = min<i32>(width - 1, <i32>(skyU * <f32>width)), y = min<i32>(height - 1, <i32>(skyV * <f32>height));
   const rows = <usize>load<u32>(sky, SKY_ROWS) + (<usize>y << 2);
   const columns = <usize>load<u32>(sky, SKY_COLUMNS) + <usize>(y * (width + 1) + x) * 4;
-  const sine = sqrt<f32>(max<f32>(1e-12, ONE - dy * dy));
+  const sine = sqrt<f32>(max<f32>(1e-12, ONE - skyHeight * skyHeight));
   skyChosenPdf = ((load<f32>(rows, 4) - load<f32>(rows)) * (load<f32>(columns, 4) - load<f32>(columns)) * <f32>(width * height)) / (TWO * PI * PI * sine);
+}
+
+/** Radiance of the picture all around that is seen behind, without lighting anything. */
+export function meetBehind(scene: usize, dx: f32, dy: f32, dz: f32): void {
+  locate(load<f32>(scene, SCENE_BEHIND_TURN), dx, dy, dz);
+  radianceAt(<usize>load<u32>(scene, SCENE_BEHIND_PICTURE), scene + SCENE_BEHIND_COLOR, skyU, skyV);
 }
 
 /** Largest entry not above `u` in a rising table of `count` + 1 entries from 0 to 1. */
@@ -106,7 +130,7 @@ export function sampleSky(scene: usize, u1: f32, u2: f32): bool {
   const sky = <usize>load<u32>(scene, SCENE_SKY);
   const width = load<i32>(sky, SKY_WIDTH), height = load<i32>(sky, SKY_HEIGHT);
   if (width == 1) {
-    plainRadiance(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS));
+    plainRadiance(scene);
     skyY = ONE - TWO * u1;
     const flat = sqrt<f32>(max<f32>(0, ONE - skyY * skyY));
     turn(u2);
@@ -126,12 +150,22 @@ export function sampleSky(scene: usize, u1: f32, u2: f32): bool {
   turn(v * <f32>0.5);
   const sine = turnSine, cosine = turnCosine;
   if (sine < 1e-6) return false;
-  turn(u - <f32>0.5 + load<f32>(scene, SCENE_SKY_TURN) * PER_TURN);
-  skyX = sine * turnSine;
-  skyY = cosine;
-  skyZ = sine * turnCosine;
+  if (load<u32>(scene, SCENE_SKY_TILTED)) {
+    turn(u - <f32>0.5);
+    const turnedC = load<f32>(scene, SCENE_SKY_TURN_COSINE), turnedS = load<f32>(scene, SCENE_SKY_TURN_SINE);
+    const tiltedC = load<f32>(scene, SCENE_SKY_TILT_COSINE), tiltedS = load<f32>(scene, SCENE_SKY_TILT_SINE);
+    const x = sine * turnSine, z = sine * turnCosine * tiltedC + cosine * tiltedS;
+    skyX = turnedC * x + turnedS * z;
+    skyY = tiltedC * cosine - tiltedS * sine * turnCosine;
+    skyZ = turnedC * z - turnedS * x;
+  } else {
+    turn(u - <f32>0.5 + load<f32>(scene, SCENE_SKY_TURN) * PER_TURN);
+    skyX = sine * turnSine;
+    skyY = cosine;
+    skyZ = sine * turnCosine;
+  }
   skyChosenPdf = ((r1 - r0) * (c1 - c0) * <f32>(width * height)) / (TWO * PI * PI * sine);
-  radianceAt(sky, load<f32>(scene, SCENE_SKY_BRIGHTNESS), u, v);
+  radianceAt(sky, scene + SCENE_SKY_GAIN, u, v);
   return skyChosenPdf > 0;
 }
 

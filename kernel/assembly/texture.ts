@@ -26,10 +26,11 @@ export function setTextureScratch(at: usize): void {
   room = at;
 }
 
-let texelR: f32 = 0;
-let texelG: f32 = 0;
-let texelB: f32 = 0;
-let texelA: f32 = 0;
+/** What was looked up last. */
+export let texelR: f32 = 0;
+export let texelG: f32 = 0;
+export let texelB: f32 = 0;
+export let texelA: f32 = 0;
 
 function wrap(x: i32, size: i32): i32 {
   const m = x % size;
@@ -71,7 +72,7 @@ function addLevel(texture: usize, level: i32, u: f32, v: f32, weight: f32): void
 }
 
 /** Blends between pixels and between the two nearest levels; `footprint` is the part of the picture that a pixel covers. */
-function lookUp(texture: usize, u: f32, v: f32, footprint: f32): void {
+export function lookUp(texture: usize, u: f32, v: f32, footprint: f32): void {
   texelR = 0;
   texelG = 0;
   texelB = 0;

@@ -12,17 +12,16 @@ import {
 } from '../../document';
 import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
 import type { FrameState } from '../../motion';
+import { plainSurroundings, type SurroundingsPicture } from '../../optics';
 import {
   defaultRenderSettings,
   markNoisy,
-  plainSky,
   renderTiles,
   resetTiles,
   SceneMemory,
   type LoadedFrame,
   type RenderSettings,
   type SceneSource,
-  type SkyPicture,
   type TexturePicture,
 } from '../index';
 
@@ -40,7 +39,7 @@ export interface TestScene {
   lights?: Light[];
   camera?: Partial<Camera>;
   set?: (set: StudioSet) => void;
-  sky?: SkyPicture;
+  sky?: SurroundingsPicture;
   /** By asset id. */
   pictures?: Record<string, TexturePicture>;
   /** What is rendered instead of the scene at rest, with the scene's meshes. */
@@ -90,7 +89,7 @@ export interface TestFilm {
 function sourceOf({ parts = [], sky, pictures = {} }: TestScene): SceneSource {
   return {
     mesh: async (_: string, index: number) => parts[index]!.mesh,
-    sky: async () => sky ?? plainSky([0, 0, 0]),
+    sky: async () => sky ?? plainSurroundings([0, 0, 0]),
     picture: async (asset: string) => pictures[asset]!,
   };
 }

@@ -12,6 +12,14 @@ import { Studio } from '../state/studio';
   template: `
     <button class="control" (click)="file.click()">Own surroundings (.hdr, .exr)</button>
     <input #file type="file" hidden accept=".hdr,.exr" (change)="choose(file)" />
+    <button
+      class="control"
+      title="A picture that fills the frame behind the product, lighting nothing"
+      (click)="plate.click()"
+    >
+      Own plate (.png, .jpg, …)
+    </button>
+    <input #plate type="file" hidden accept="image/*,.tga,.tif,.tiff" (change)="showPlate(plate)" />
     <zr-field-groups [groups]="groups()" />
   `,
   styleUrl: './desk.scss',
@@ -24,5 +32,12 @@ export class SetDeskComponent {
   choose(field: HTMLInputElement): void {
     void this.importer.bring([...(field.files ?? [])]);
     field.value = '';
+  }
+
+  async showPlate(field: HTMLInputElement): Promise<void> {
+    const [file] = field.files ?? [];
+    field.value = '';
+    const plate = file && (await this.importer.bringPicture(file));
+    if (plate) this.studio.edit('Plate', (draft) => void Object.assign(draft.set.behind, { kind: 'plate', plate }));
   }
 }

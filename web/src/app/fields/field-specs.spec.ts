@@ -50,8 +50,14 @@ document.shots = {
 document.reel.clips = {
   clip: { id: 'clip', order: 0, take: 't', from: 1, to: 2, speed: 1, loop: 1, reverse: false },
 };
-const underSky = structuredClone(document);
-underSky.set.surroundings.kind = 'sky';
+const sets = (['color', 'gradient', 'picture', 'sky'] as const).flatMap((kind) =>
+  (['color', 'picture', 'plate'] as const).map((behind) => {
+    const made = structuredClone(document);
+    made.set.surroundings.kind = kind;
+    made.set.behind.kind = behind;
+    return made;
+  }),
+);
 document.takeLooks = { take: document.look };
 
 function valueAt(path: string): unknown {
@@ -96,12 +102,11 @@ describe('the card', () => {
       ...['eye', 'plan'].flatMap((id) =>
         paths(fieldGroups(document, { kind: 'camera', id })).map((path) => path.replace(id, 'eye')),
       ),
-      ...paths(setFields(document)),
-      ...paths(setFields(underSky)),
+      ...sets.flatMap((each) => paths(setFields(each))),
       ...paths(lookFields('look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
-    const elsewhere = /\/(id|name|order|kind|solo|sky)$/;
+    const elsewhere = /\/(id|name|order|kind|solo|sky|gradient)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
     const worn = MAP_SLOTS.flatMap((slot) => mapFields(document, 'gold', slot).map(({ path }) => path));
     for (const path of worn) shown.add(path);
@@ -111,7 +116,9 @@ describe('the card', () => {
       ...Object.keys(newMap('specularRoughness', '')).map((name) => `finishes/gold/maps/specularRoughness/${name}`),
       ...own('lights/panel'),
       ...own('cameras/eye'),
-      ...['floor', 'surroundings', 'surroundings/sky', 'air', 'behind'].flatMap((part) => own(`set/${part}`)),
+      ...['floor', 'surroundings', 'surroundings/sky', 'surroundings/gradient', 'air', 'behind'].flatMap((part) =>
+        own(`set/${part}`),
+      ),
       ...Object.keys(lookSchema.shape).map((name) => `look/${name}`),
     ];
     expect(all.filter((path) => !elsewhere.test(path) && !shown.has(path))).toEqual([]);

@@ -4,6 +4,7 @@ import {
   isColorSlot,
   LIMITS,
   SET_PIECE_NAMES,
+  type Asset,
   type Copies,
   type Light,
   type MapSlot,
@@ -531,33 +532,20 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
   {
     title: 'Surroundings',
     fields: [
-      {
-        path: 'set/surroundings/picture',
-        label: 'Picture',
-        kind: 'choice',
-        options: Object.values(document.assets)
-          .filter((each) => each.kind === 'surroundings')
-          .map((each) => ({ value: each.id, label: each.name })),
-      },
-      {
-        path: 'set/surroundings/kind',
-        label: 'Lit by',
-        kind: 'choice',
-        options: [
-          { value: 'picture', label: 'Picture' },
-          { value: 'color', label: 'Plain colour' },
-          { value: 'sky', label: 'Open sky' },
-        ],
-      },
-      ...(document.set.surroundings.kind === 'sky'
-        ? [
-            number('set/surroundings/sky/elevation', 'Sun height', { unit: '°', scale: DEGREE, min: 0, max: 90 }),
-            number('set/surroundings/sky/turbidity', 'Haze', { min: 1.7, max: 10, step: 0.1 }),
-            toggle('set/surroundings/sky/sun', 'Sun shines', true),
-          ]
-        : [color('set/surroundings/color', 'Plain colour')]),
+      choice('set/surroundings/kind', 'Lit by', {
+        picture: 'Picture',
+        color: 'Plain colour',
+        gradient: 'Gradient',
+        sky: 'Open sky',
+      }),
+      ...surroundingsFields(document),
       number('set/surroundings/turn', 'Turn', { unit: '°', scale: DEGREE }),
+      number('set/surroundings/tilt', 'Tilt', { unit: '°', scale: DEGREE }),
       number('set/surroundings/brightness', 'Brightness', { unit: '×', min: 0, max: 1000, step: 0.01 }),
+      color('set/surroundings/tint', 'Tint'),
+      number('set/surroundings/contrast', 'Contrast', { unit: '×', min: 0, max: 4, step: 0.02 }),
+      number('set/surroundings/saturation', 'Saturation', { unit: '×', min: 0, max: 4, step: 0.02 }),
+      number('set/surroundings/blur', 'Blur', { unit: '°', scale: DEGREE, min: 0, max: 90, step: 0.5 }),
     ],
   },
   {
@@ -572,20 +560,79 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
   {
     title: 'Seen behind',
     fields: [
-      {
-        path: 'set/behind/kind',
-        label: 'Shows',
-        kind: 'choice',
-        options: [
-          { value: 'surroundings', label: 'Surroundings' },
-          { value: 'color', label: 'Colour' },
-          { value: 'transparent', label: 'Nothing (alpha)' },
-        ],
-      },
-      color('set/behind/color', 'Colour'),
+      choice('set/behind/kind', 'Shows', {
+        surroundings: 'Surroundings',
+        color: 'Colour',
+        picture: 'Another picture',
+        plate: 'Plate (fills frame)',
+        transparent: 'Nothing (alpha)',
+      }),
+      ...behindFields(document),
     ],
   },
 ];
+
+function surroundingsFields(document: ProjectDocument): FieldSpec[] {
+  const at = 'set/surroundings';
+  const { kind, picture } = document.set.surroundings;
+  switch (kind) {
+    case 'picture':
+      return [assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings')];
+    case 'color':
+      return [color(`${at}/color`, 'Colour')];
+    case 'gradient':
+      return [
+        color(`${at}/gradient/top`, 'Overhead'),
+        color(`${at}/gradient/horizon`, 'Horizon'),
+        color(`${at}/gradient/bottom`, 'Below'),
+      ];
+    case 'sky':
+      return [
+        number(`${at}/sky/elevation`, 'Sun height', { unit: '°', scale: DEGREE, min: 0, max: 90 }),
+        number(`${at}/sky/turbidity`, 'Haze', { min: 1.7, max: 10, step: 0.1 }),
+        toggle(`${at}/sky/sun`, 'Sun shines', true),
+      ];
+  }
+}
+
+function behindFields(document: ProjectDocument): FieldSpec[] {
+  const at = 'set/behind';
+  const brightness = number(`${at}/brightness`, 'Brightness', { unit: '×', min: 0, max: 1000, step: 0.01 });
+  const { kind, picture, plate } = document.set.behind;
+  switch (kind) {
+    case 'color':
+      return [color(`${at}/color`, 'Colour')];
+    case 'picture':
+      return [
+        assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings'),
+        brightness,
+        number(`${at}/turn`, 'Turn', { unit: '°', scale: DEGREE }),
+      ];
+    case 'plate':
+      return [assetChoice(document, `${at}/plate`, 'Plate', plate, 'picture'), brightness];
+    default:
+      return [];
+  }
+}
+
+/** One of the project's pictures; none only as long as none was chosen. */
+const assetChoice = (
+  document: ProjectDocument,
+  path: string,
+  label: string,
+  chosen: string | null,
+  kind: Asset['kind'],
+): FieldSpec => ({
+  path,
+  label,
+  kind: 'choice',
+  options: [
+    ...(chosen === null ? [{ value: '', label: 'None yet' }] : []),
+    ...Object.values(document.assets)
+      .filter((each) => each.kind === kind)
+      .map((each) => ({ value: each.id, label: each.name })),
+  ],
+});
 
 function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
   const shot = Object.values(document.shots).find((each) => id in each.moves);

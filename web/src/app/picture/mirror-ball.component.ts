@@ -10,14 +10,9 @@ import {
   viewChild,
 } from '@angular/core';
 import { frameAlong, normalize, subtract } from '@zippy/core/geometry';
-import { encodeSrgb } from '@zippy/core/optics';
+import { encodeSrgb, meetSurroundings, surroundingsGain, type SurroundingsPicture } from '@zippy/core/optics';
 import { Studio } from '../state/studio';
-
-interface SmallPicture {
-  width: number;
-  height: number;
-  pixels: Float32Array;
-}
+import type { BallAnswer, BallRequest } from './surroundings.worker';
 
 const SIZE = 56;
 
@@ -43,37 +38,39 @@ export class MirrorBallComponent {
   private readonly studio = inject(Studio);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly worker = new Worker(new URL('./surroundings.worker', import.meta.url), { type: 'module' });
-  private readonly pictures = signal<ReadonlyMap<string, SmallPicture>>(new Map());
-  private readonly asked = new Set<string>();
-  private readonly asset = computed(() => {
-    const { kind, picture } = this.studio.present().set.surroundings;
-    return kind === 'picture' && picture ? (this.studio.document().assets[picture] ?? null) : null;
+  private readonly picture = signal<SurroundingsPicture | null>(null);
+  private asked = 0;
+  /** What the picture is painted from, as text: turns and brightness do not paint another one. */
+  private readonly wish = computed(() => {
+    const { surroundings } = this.studio.present().set;
+    const asset = surroundings.picture ? this.studio.document().assets[surroundings.picture] : undefined;
+    const file = asset ? { url: `/api/blobs/${asset.hash}`, name: asset.sourceName } : null;
+    return JSON.stringify({
+      surroundings: { ...surroundings, turn: 0, tilt: 0, brightness: 1, tint: [1, 1, 1] },
+      file,
+    });
   });
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
-    this.worker.onmessage = ({ data }: MessageEvent<{ url: string } & Partial<SmallPicture>>) => {
-      const { url, width, height, pixels } = data;
-      if (width && height && pixels)
-        this.pictures.update((known) => new Map([...known, [url, { width, height, pixels }]]));
+    this.worker.onmessage = ({ data: { id, picture } }: MessageEvent<BallAnswer>) => {
+      if (id === this.asked) this.picture.set(picture);
     };
     effect(() => {
-      const asset = this.asset();
-      const url = asset && `/api/blobs/${asset.hash}`;
-      if (!url || this.asked.has(url)) return;
-      this.asked.add(url);
-      this.worker.postMessage({ url, name: asset.sourceName });
+      const wish = JSON.parse(this.wish()) as Omit<BallRequest, 'id'>;
+      this.worker.postMessage({ ...wish, id: ++this.asked } satisfies BallRequest);
     });
     effect(() => this.draw());
   }
 
   private draw(): void {
     const { surroundings } = this.studio.present().set;
-    const asset = this.asset();
-    const picture = asset ? this.pictures().get(`/api/blobs/${asset.hash}`) : undefined;
+    const picture = this.picture();
+    const { turn, tilt } = surroundings;
     const camera = this.studio.frameState().camera;
     const { x, y, z } = frameAlong(camera ? subtract(camera.position, camera.target) : [0, 0, 1]);
-    const gain = surroundings.brightness * 2 ** this.studio.document().look.exposure;
+    const exposure = 2 ** this.studio.document().look.exposure;
+    const gain = surroundingsGain(surroundings).map((v) => v * exposure);
     const image = new ImageData(SIZE, SIZE);
     for (let row = 0; row < SIZE; row++) {
       for (let column = 0; column < SIZE; column++) {
@@ -89,9 +86,9 @@ export class MirrorBallComponent {
           a * x[1] + b * y[1] + c * z[1],
           a * x[2] + b * y[2] + c * z[2],
         ]);
-        const light = picture ? lookUp(picture, d, surroundings.turn) : surroundings.color;
+        const light = picture ? lookUp(picture, meetSurroundings(d, turn, tilt)) : WHITE;
         const at = (row * SIZE + column) * 4;
-        for (let k = 0; k < 3; k++) image.data[at + k] = 255 * encodeSrgb(Math.min(1, light[k]! * gain));
+        for (let k = 0; k < 3; k++) image.data[at + k] = 255 * encodeSrgb(Math.min(1, light[k]! * gain[k]!));
         image.data[at + 3] = 255;
       }
     }
@@ -99,13 +96,14 @@ export class MirrorBallComponent {
   }
 }
 
+const WHITE = [1, 1, 1] as const;
+
 /** The same mapping as the tracer's: straight ahead (+z) is the middle of the picture. */
 function lookUp(
-  { width, height, pixels }: SmallPicture,
+  { width, height, pixels }: SurroundingsPicture,
   [x, y, z]: readonly number[],
-  turn: number,
 ): readonly [number, number, number] {
-  const u = (Math.atan2(x!, z!) - turn) / (2 * Math.PI) + 0.5;
+  const u = Math.atan2(x!, z!) / (2 * Math.PI) + 0.5;
   const column = Math.min(width - 1, Math.floor((u - Math.floor(u)) * width));
   const row = Math.min(height - 1, Math.floor((Math.acos(Math.min(1, Math.max(-1, y!))) / Math.PI) * height));
   const at = (row * width + column) * 3;
