@@ -237,6 +237,7 @@ export function newCamera(over: Partial<Camera> = {}): Camera {
     shutterAngle: Math.PI,
     fStop: 0,
     focusDistance: 600,
+    focusOn: null,
     locked: false,
     ...over,
   };

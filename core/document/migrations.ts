@@ -77,13 +77,14 @@ const migrations: Record<number, (document: Json) => Json> = {
     lights: each(document['lights'], (light) => ({ ...light, parent: null })),
     cameras: each(document['cameras'], (camera) => ({ ...camera, parent: null })),
   }),
-  // Version 5 knew no gradients, tilts and grades of surroundings, and no pictures behind.
+  // Version 5 knew no gradients, tilts and grades of surroundings, no pictures behind, and no focus that follows a part.
   5: (document) => {
     const set = document['set'] as Record<string, Json>;
     const fresh = newDocument('').set;
     return {
       ...document,
       schemaVersion: 6,
+      cameras: each(document['cameras'], (camera) => ({ ...camera, focusOn: null })),
       set: {
         ...set,
         surroundings: { ...fresh.surroundings, ...set?.['surroundings'] },

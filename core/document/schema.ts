@@ -351,6 +351,8 @@ export const cameraSchema = z.object({
   fStop: z.number().min(0).max(128),
   /** Millimetres from the camera along its axis. */
   focusDistance: z.number().min(1).max(1e7),
+  /** What stays sharp wherever it and the camera go, instead: a point in the space of a node. */
+  focusOn: z.object({ node: id, point: vector }).nullable(),
   locked: z.boolean(),
 });
 

@@ -27,11 +27,13 @@ import {
   rotateVector,
   scale,
   subtract,
+  transformPoint,
   type Quaternion,
   type Transform,
   type Vector,
 } from '../geometry';
 import { placeAimed } from './carried';
+import { focusDistanceTo } from './focus';
 import { blinkValue, moveAngle, moveProgress } from './moves';
 import { paced } from './pace';
 import { blendValues, trackValue } from './track';
@@ -169,7 +171,7 @@ export function worldTransforms(
   return new Map([...world].map(([id, { transform }]) => [id, transform]));
 }
 
-/** Lights and cameras of an evaluated state as they stand in the world. */
+/** Lights and cameras of an evaluated state as they stand in the world, sharp at what they follow. */
 export function placedAimed(
   state: Evaluated,
   world = new Map<string, PlacedNode>(),
@@ -178,9 +180,15 @@ export function placedAimed(
     const carrier = each.parent === null ? undefined : state.nodes[each.parent];
     return carrier ? placeAimed(each, placeNode(state, carrier, world).transform) : each;
   };
-  const all = <T extends Light | Camera>(record: Record<string, T>) =>
-    Object.fromEntries(Object.entries(record).map(([id, each]) => [id, place(each)]));
-  return { lights: all(state.lights), cameras: all(state.cameras) };
+  const focus = (camera: Camera): Camera => {
+    const followed = camera.focusOn && state.nodes[camera.focusOn.node];
+    if (!followed) return camera;
+    const point = transformPoint(placeNode(state, followed, world).transform, camera.focusOn!.point);
+    return { ...camera, focusDistance: focusDistanceTo(camera, point) };
+  };
+  const all = <T extends Light | Camera>(record: Record<string, T>, change: (each: T) => T) =>
+    Object.fromEntries(Object.entries(record).map(([id, each]) => [id, change(each)]));
+  return { lights: all(state.lights, place), cameras: all(state.cameras, (camera) => focus(place(camera))) };
 }
 
 /** A node's own transform: scale and turn about its pivot, then its position. */

@@ -9,3 +9,4 @@ export * from './partTree';
 export * from './carried';
 export * from './carriedMotion';
 export * from './pivot';
+export * from './focus';

@@ -22,7 +22,7 @@ import {
 } from '../geometry';
 import { placeAimed, unplaceAimed } from './carried';
 import { carryMotion, carryToCopy, copyMotion } from './carriedMotion';
-import { copyTransforms, evaluateProperties, worldTransforms } from './evaluate';
+import { copyTransforms, evaluateProperties, placedAimed, worldTransforms } from './evaluate';
 
 /** Those of the nodes that lie below no other of them, in the order of the tree. */
 export function topmost(document: ProjectDocument, ids: readonly string[]): string[] {
@@ -96,10 +96,21 @@ function carryOver(draft: ProjectDocument, from: readonly string[], to: string |
   );
 }
 
-/** Deletes nodes with all below them; lights and cameras that hung on them stay where they were in the world. */
+/** Cameras that follow nodes with their focus stay sharp where these are at rest. */
+function unfollow(draft: ProjectDocument, nodes: ReadonlySet<string>): void {
+  const { cameras } = placedAimed(evaluateProperties(draft, null, 1));
+  for (const camera of Object.values(draft.cameras)) {
+    if (!camera.focusOn || !nodes.has(camera.focusOn.node)) continue;
+    camera.focusDistance = cameras[camera.id]!.focusDistance;
+    camera.focusOn = null;
+  }
+}
+
+/** Deletes nodes with all below them; lights and cameras that hung on them or followed them stay as they were in the world. */
 export function removeNodes(draft: ProjectDocument, ids: readonly string[]): void {
   const all = ids.flatMap((id) => subtree(draft, id));
   carryOver(draft, all, null);
+  unfollow(draft, new Set(all));
   for (const id of all) delete draft.nodes[id];
 }
 

@@ -33,7 +33,7 @@ export function frameIdentity(
     lights: moment.lights.map((light) =>
       without(light, named ? ['id', 'order', 'solo', 'parent'] : ['name', 'id', 'order', 'solo', 'parent']),
     ),
-    camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked', 'parent']),
+    camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked', 'parent', 'focusOn']),
     set: {
       ...moment.set,
       surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) },

@@ -16,6 +16,17 @@ import { Studio } from '../state/studio';
     <button class="control" (click)="run('Click what shall be sharp')">
       <zr-icon name="solo" /> Click what shall be sharp
     </button>
+    <button class="control" (click)="run('Click what shall stay sharp')">
+      <zr-icon name="keep" /> Click what shall stay sharp
+    </button>
+    <button
+      class="control"
+      title="Veils what is out of focus in the sketch, through the camera"
+      [attr.aria-pressed]="studio.state().sharpness"
+      (click)="run('Show what is sharp')"
+    >
+      <zr-icon name="eye" /> Show what is sharp
+    </button>
     @for (camera of cameras(); track camera.id) {
       <div
         class="line"

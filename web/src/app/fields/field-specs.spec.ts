@@ -39,6 +39,7 @@ const lamps: Light['kind'][] = ['panel', 'disc', 'tube', 'bulb', 'spot', 'sun'];
 document.lights = Object.fromEntries(lamps.map((kind) => [kind, newLight(kind, { id: kind })]));
 document.cameras = {
   eye: newCamera({ id: 'eye' }),
+  follower: newCamera({ id: 'follower', focusOn: { node: 'part', point: [0, 0, 0] } }),
   plan: newCamera({ id: 'plan', projection: 'orthographic' }),
 };
 document.shots = {
@@ -62,7 +63,7 @@ document.takeLooks = { take: document.look };
 
 function valueAt(path: string): unknown {
   let at: unknown = document;
-  for (const step of path.split('/')) at = (at as Record<string, unknown>)[step];
+  for (const step of path.split('/')) at = (at as Record<string, unknown> | null)?.[step];
   return at;
 }
 const paths = (groups: FieldGroup[]) => groups.flatMap((group) => group.fields.map((field) => field.path));
@@ -72,6 +73,7 @@ const selections: [SelectionKind, string][] = [
   ...lamps.map((kind): [SelectionKind, string] => ['light', kind]),
   ['camera', 'eye'],
   ['camera', 'plan'],
+  ['camera', 'follower'],
   ['shot', 'shot'],
   ...kinds.map((kind): [SelectionKind, string] => ['move', kind]),
   ['clip', 'clip'],
@@ -84,7 +86,8 @@ describe('the card', () => {
     expect(groups.length).toBeGreaterThan(0);
     for (const field of groups.flatMap((group) => group.fields)) {
       const value = valueAt(field.path);
-      expect(value, field.path).toBeDefined();
+      // A focus that follows nothing has no node.
+      if (!field.write) expect(value, field.path).toBeDefined();
       if (field.kind === 'number') expect(typeof value, field.path).toBe('number');
       if (field.kind === 'text') expect(typeof value, field.path).toBe('string');
       if (field.kind === 'switch') expect(typeof value, field.path).toBe('boolean');
@@ -106,7 +109,7 @@ describe('the card', () => {
       ...paths(lookFields('look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
-    const elsewhere = /\/(id|name|order|kind|solo|sky|gradient)$/;
+    const elsewhere = /\/(id|focusOn|name|order|kind|solo|sky|gradient)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
     const worn = MAP_SLOTS.flatMap((slot) => mapFields(document, 'gold', slot).map(({ path }) => path));
     for (const path of worn) shown.add(path);
@@ -173,6 +176,22 @@ describe('fields of a node', () => {
     expect(labels()).toEqual(['Width', 'Height', 'Bar', 'Depth', 'Section']);
     draft.nodes['n']!.mesh = { piece: { ...newSetPiece('frame', 100), section: 'round' } as SetPiece };
     expect(labels()).toEqual(['Width', 'Height', 'Bar', 'Section']);
+  });
+
+  it('have the focus of a camera follow a turning point, and no distance of its own meanwhile', () => {
+    const draft = document();
+    draft.nodes['n']!.pivot = [1, 2, 3];
+    const [id] = Object.keys(draft.cameras) as [string];
+    const sharpness = () =>
+      fieldGroups(draft, { kind: 'camera', id }).find(({ title }) => title === 'Sharpness')!.fields;
+    const follows = () => sharpness().find(({ label }) => label === 'Follows')!;
+    expect(follows().options!.map(({ label }) => label)).toEqual(['Nothing', 'Group']);
+    expect(sharpness().map(({ label }) => label)).toContain('Sharp at');
+    follows().write!(draft, 'n');
+    expect(draft.cameras[id]!.focusOn).toEqual({ node: 'n', point: [1, 2, 3] });
+    expect(sharpness().map(({ label }) => label)).not.toContain('Sharp at');
+    follows().write!(draft, null);
+    expect(draft.cameras[id]!.focusOn).toBeNull();
   });
 
   it('of lights and cameras hang them on a node where they stand', () => {

@@ -129,7 +129,10 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
           title: 'Sharpness',
           fields: [
             number(`${at}/fStop`, 'f-stop', { unit: 'f/', min: 0, max: 128, step: 0.1 }),
-            number(`${at}/focusDistance`, 'Sharp at', { unit: 'mm', min: 1, step: 1 }),
+            followed(document, id),
+            ...(document.cameras[id]?.focusOn
+              ? []
+              : [number(`${at}/focusDistance`, 'Sharp at', { unit: 'mm', min: 1, step: 1 })]),
             number(`${at}/blades`, 'Blades', { min: 0, max: 16, step: 1, still: true }),
             number(`${at}/bladeTurn`, 'Blades turned', { unit: '°', scale: DEGREE, still: true }),
             number(`${at}/shutterAngle`, 'Shutter', { unit: '°', scale: DEGREE, min: 0, max: 360, step: 5 }),
@@ -324,10 +327,10 @@ export function mapFields(document: ProjectDocument, finish: string, slot: MapSl
   ];
 }
 
-/** What carries a light or camera; it stays where it is in the world when that changes. */
-function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id: string): FieldSpec {
+/** All nodes as the tree shows them, to choose from, behind a choice of none. */
+function nodeOptions(document: ProjectDocument, none: string): NonNullable<FieldSpec['options']> {
   const children = childrenByParent(document);
-  const options = [{ value: '', label: 'Nothing' }];
+  const options = [{ value: '', label: none }];
   const visit = (parent: string, depth: number) => {
     for (const node of children.get(parent) ?? []) {
       options.push({ value: node.id, label: '\u2003'.repeat(depth) + node.name });
@@ -335,11 +338,28 @@ function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id
     }
   };
   visit('', 0);
+  return options;
+}
+
+/** What a camera's focus follows: the turning point of a node, until another point of it is clicked. */
+const followed = (document: ProjectDocument, id: string): FieldSpec => ({
+  path: `cameras/${id}/focusOn/node`,
+  label: 'Follows',
+  kind: 'choice',
+  options: nodeOptions(document, 'Nothing'),
+  write: (draft, value) => {
+    const node = draft.nodes[String(value)];
+    draft.cameras[id]!.focusOn = node ? { node: node.id, point: [...node.pivot] } : null;
+  },
+});
+
+/** What carries a light or camera; it stays where it is in the world when that changes. */
+function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id: string): FieldSpec {
   return {
     path: `${collection}/${id}/parent`,
     label: 'Hangs on',
     kind: 'choice',
-    options,
+    options: nodeOptions(document, 'Nothing'),
     write: (draft, value) => carryAimed(draft, [id], value as string | null),
   };
 }

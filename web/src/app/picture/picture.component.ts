@@ -15,6 +15,8 @@ import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/c
 import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import {
   carried,
+  focusDistanceTo,
+  focusOnPoint,
   gripPlace,
   placedAimed,
   turned,
@@ -63,7 +65,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
-  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(false); boxing.set(false); stopPicking()' },
+  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(null); boxing.set(false); stopPicking()' },
 })
 export class PictureComponent {
   readonly studio = inject(Studio);
@@ -82,7 +84,7 @@ export class PictureComponent {
   private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
   private readonly stage = signal<Stage | null>(null);
   private readonly size = signal({ width: 1, height: 1 });
-  readonly focusing = signal(false);
+  readonly focusing = signal<'here' | 'follow' | null>(null);
   readonly took = signal<string | null>(null);
   readonly unseen = signal(false);
   private pressed: { x: number; y: number } | null = null;
@@ -273,6 +275,7 @@ export class PictureComponent {
       lit: this.litNode() ? new Set(subtree(document, this.litNode()!)) : null,
       apart: this.apartShown(),
       throughCamera: this.throughCamera(),
+      sharpness: this.studio.state().sharpness,
       grip: this.gripShown(),
       axis: this.axisShown(),
       helpers: this.helpers(),
@@ -392,9 +395,9 @@ export class PictureComponent {
     const hits = this.picksAt(event);
     const [hit] = hits;
     if (this.focusing()) {
-      this.focusing.set(false);
       const camera = this.studio.frameState().camera;
-      if (hit && camera) this.setFocus(camera.id, hit.point);
+      if (hit && camera) this.setFocus(camera.id, hit);
+      this.focusing.set(null);
       return;
     }
     if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
@@ -472,12 +475,16 @@ export class PictureComponent {
   }
 
   /** Distance along the camera's axis, in the document's camera, whatever view the click came from. */
-  private setFocus(id: string, point: Vector3): void {
-    const { position, target } = this.studio.frameState().camera!;
-    const axis = target.map((v, k) => v - position[k]!) as Vector3;
-    const length = Math.hypot(...axis) || 1;
-    const distance = point.reduce((sum, v, k) => sum + ((v - position[k]!) * axis[k]!) / length, 0);
-    this.studio.setProperty('Sharp here', `cameras/${id}/focusDistance`, Math.max(1, Math.round(distance * 10) / 10));
+  /** A camera that follows something follows what is clicked from now on; another one stays sharp at its distance. */
+  private setFocus(id: string, { node, transform, point }: Pick): void {
+    const distance = focusDistanceTo(this.studio.frameState().camera!, point);
+    if (this.focusing() === 'follow' || this.studio.document().cameras[id]?.focusOn) {
+      const focusOn = focusOnPoint(node, transform, point);
+      this.studio.edit('Stay sharp here', (draft) => void (draft.cameras[id]!.focusOn = focusOn));
+      this.say(`Stays sharp on ${this.studio.document().nodes[node]!.name}`);
+      return;
+    }
+    this.studio.setProperty('Sharp here', `cameras/${id}/focusDistance`, Math.round(distance * 10) / 10);
     this.say(`Sharp at ${Math.round(distance)} mm`);
   }
 
@@ -523,7 +530,13 @@ export class PictureComponent {
       { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
       { name: 'Mark a region', keys: 'G', run: () => this.startRegion() },
       { name: 'Select parts in a box', keys: 'X', run: () => this.boxing.update((boxing) => !boxing) },
-      { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set(true) },
+      { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set('here') },
+      { name: 'Click what shall stay sharp', keys: 'Shift+S', run: () => this.focusing.set('follow') },
+      {
+        name: 'Show what is sharp',
+        keys: 'P',
+        run: () => this.studio.view({ sharpness: !this.studio.state().sharpness }),
+      },
       ...VIEWS.map((view, k) => ({ name: view.name, keys: `Alt+${k + 1}`, run: () => this.frameSelection(view.from) })),
     ]);
     this.destroy.onDestroy(() => {

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { FocusVeil } from './focus-veil';
 import { SketchMaterials } from './sketch-materials';
 import { SketchPrograms } from './sketch-programs';
 import { sketchLights } from './sketch-set';
@@ -17,7 +18,7 @@ function programs(): SketchPrograms {
     compileAsync: (objects: THREE.Object3D, _: THREE.Camera, lit?: THREE.Scene) =>
       new Promise<void>((done) => compiled.push({ objects, lit, onCanvas: target === null, done })),
   };
-  const made = new SketchPrograms(renderer as never, new SketchMaterials(vi.fn()), scenes);
+  const made = new SketchPrograms(renderer as never, new SketchMaterials(vi.fn()), new FocusVeil().material, scenes);
   expect(target).toBeNull();
   return made;
 }
@@ -40,7 +41,7 @@ describe('the shader programs of the sketch', () => {
     ]);
   });
 
-  it('are those of solid and clear parts with and without a picture, of both sides of the floor, and of lines', () => {
+  it('are those of solid and clear parts with and without a picture, of both sides of the floor, of what veils them, and of lines', () => {
     programs();
     const { children } = compiled[1]!.objects;
     const kinds = children.map((child) => {
@@ -58,6 +59,7 @@ describe('the shader programs of the sketch', () => {
         `MeshPhongMaterial true true ${THREE.DoubleSide}`,
         `MeshLambertMaterial false false ${THREE.DoubleSide}`,
         `MeshLambertMaterial false false ${THREE.FrontSide}`,
+        `ShaderMaterial true false ${THREE.DoubleSide}`,
         `LineBasicMaterial false false ${THREE.FrontSide}`,
         `LineDashedMaterial true false ${THREE.FrontSide}`,
       ]),

@@ -19,6 +19,7 @@ export class SketchPrograms {
   constructor(
     renderer: THREE.WebGLRenderer,
     materials: SketchMaterials,
+    veil: THREE.Material,
     scenes: { sketch: THREE.Scene; stills: THREE.Scene },
   ) {
     // Programs live as long as a material that uses them: these stay, and those of parts find theirs.
@@ -26,7 +27,7 @@ export class SketchPrograms {
     const surface = new THREE.PlaneGeometry();
     const line = new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(), new THREE.Vector3()]);
     this.examples.add(
-      ...[...materials.examples(), ...floorExamples()].map((material) => new THREE.Mesh(surface, material)),
+      ...[...materials.examples(), ...floorExamples(), veil].map((material) => new THREE.Mesh(surface, material)),
       new THREE.LineSegments(line, new THREE.LineBasicMaterial()),
       new THREE.Line(line, new THREE.LineDashedMaterial({ transparent: true })),
     );

@@ -5,6 +5,7 @@ import type { Camera, Light, MeshRef, Vector3 } from '@zippy/core/document';
 import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 import { otherWork } from '../state/other-work';
+import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from './drawing-portions';
 import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from './mesh-library';
@@ -22,6 +23,8 @@ export interface StageView extends PartsView {
   allCameras: Camera[];
   selected: { kind: string; id: string } | null;
   throughCamera: boolean;
+  /** What is out of focus is veiled while one looks through the camera. */
+  sharpness: boolean;
   /** World place of the handles, null for none, and what dragging them does. */
   grip: Vector3 | null;
   /** The line about which what is selected turns, in the world; null for none. */
@@ -71,6 +74,7 @@ export class Stage {
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
   private readonly floor = new SketchFloor();
+  private readonly veil = new FocusVeil();
   private readonly grid = new THREE.GridHelper(1000, 20, 0x555555, 0x3a3a3b);
   private readonly free = new THREE.PerspectiveCamera(30, 1, 5, 60000);
   private readonly shot = new THREE.PerspectiveCamera(30, 1, 5, 60000);
@@ -159,7 +163,10 @@ export class Stage {
       this.handleTarget,
       this.handles.getHelper(),
     );
-    this.programs = new SketchPrograms(this.renderer, materials, { sketch: this.scene, stills: this.stills.scene });
+    this.programs = new SketchPrograms(this.renderer, materials, this.veil.material, {
+      sketch: this.scene,
+      stills: this.stills.scene,
+    });
     void this.programs.whenReady.then(() => this.draw());
   }
 
@@ -336,6 +343,10 @@ export class Stage {
     this.floor.seenThrough = !through;
     this.more = this.parts.admit();
     this.renderer.render(this.scene, this.camera());
+    if (through && view.sharpness && camera) {
+      this.veil.aim(camera, view.surround);
+      this.veil.draw(this.renderer, this.scene, this.shot, [this.parts.group, this.floor.mesh]);
+    }
     this.canvas.dataset['grip'] = this.gripOnCanvas();
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
     if (this.more) this.draw();

@@ -40,5 +40,6 @@ export type ViewState = Pick<
   | 'isolated'
   | 'lit'
   | 'apart'
+  | 'sharpness'
   | 'shownTake'
 >;

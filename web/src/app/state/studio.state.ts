@@ -60,6 +60,8 @@ export interface StudioState {
   lit: string | null;
   /** How far parts are drawn apart in the sketch, as a part of their distance from the middle; the document stays as it is. */
   apart: number;
+  /** What is out of focus is veiled in the sketch through the camera. */
+  sharpness: boolean;
   takes: TakeView[];
   shownTake: string | null;
   films: FilmView[];
@@ -88,6 +90,7 @@ export const initialState: StudioState = {
   isolated: null,
   lit: null,
   apart: 0,
+  sharpness: false,
   takes: [],
   shownTake: null,
   films: [],

@@ -108,6 +108,7 @@ export class Things {
       position,
       target,
       focusDistance,
+      focusOn: null,
       locked: false,
     });
     this.studio.edit('Keep view as camera', (draft) => {
