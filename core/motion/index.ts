@@ -10,3 +10,4 @@ export * from './carried';
 export * from './carriedMotion';
 export * from './pivot';
 export * from './focus';
+export * from './seam';

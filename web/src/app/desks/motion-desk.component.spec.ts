@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
 import type { Studio } from '../state/studio';
+import { newMove, type Move } from '@zippy/core/document';
 import { MotionDeskComponent } from './motion-desk.component';
 
 let studio: Studio;
@@ -36,6 +37,33 @@ describe('the Motion desk', () => {
     studio.select(kind, id);
     expect(await offered()).toEqual(moves);
     expect(page.show.getByRole('heading').textContent.trim()).toBe(`Put in motion ${name}`.trim());
+  });
+
+  it('says whether the shot loops, of the state that was checked, and leads to what does not', async () => {
+    const text = () => page.host.textContent;
+    const check = async () => {
+      await page.user.click(button('Does it loop?'));
+      await page.fixture.whenStable();
+    };
+    await check();
+    expect(text()).toContain('Nothing moves in');
+    const turn = (turns: number) =>
+      studio.edit('Turn', (draft) => {
+        const { length } = draft.shots['one']!;
+        draft.shots['one']!.moves = { t: { ...newMove('turntable', 'nodes/knob', 1, length), id: 't', turns } as Move };
+      });
+    turn(1.5);
+    await page.fixture.whenStable();
+    expect(text()).not.toContain('Nothing moves in');
+    await check();
+    expect(text()).toContain('Knob jumps by 180° from the last frame to the first');
+    await page.user.click(page.show.getByRole('button', { name: /jumps by/ }));
+    expect(studio.primary()).toEqual({ kind: 'node', id: 'knob' });
+    turn(1);
+    await page.fixture.whenStable();
+    expect(text()).not.toContain('jumps');
+    await check();
+    expect(text()).toContain('runs evenly from its last frame into its first');
   });
 
   it('puts what is selected in motion, and lists the moves of the shot by their beginning', async () => {

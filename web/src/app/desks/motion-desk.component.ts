@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { entityName, type MoveKind } from '@zippy/core/document';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { entityName, type MoveKind, type ProjectDocument } from '@zippy/core/document';
+import { findSeamFaults, type SeamFault } from '@zippy/core/motion';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+import { saySeamFault } from './seam-words';
 
 /** Small drawings of what each move does, as paths in a 34 × 16 box. */
 const DRAWINGS: Record<MoveKind, string> = {
@@ -50,9 +52,29 @@ const DRAWINGS: Record<MoveKind, string> = {
         </button>
       }
     }
+    @if (studio.shot(); as shot) {
+      <button class="control" title="Whether the last frame runs into the first" (click)="checkLoop()">
+        Does it loop?
+      </button>
+      @if (faults(); as found) {
+        @for (fault of found; track $index) {
+          <button class="line" (click)="show(fault.path)">
+            <span class="name fault">{{ say(fault) }}</span>
+          </button>
+        } @empty {
+          <p class="quiet" role="status">"{{ shot.name }}" runs evenly from its last frame into its first.</p>
+        }
+      } @else if (still()) {
+        <p class="quiet" role="status">Nothing moves in "{{ shot.name }}".</p>
+      }
+    }
   `,
   styleUrl: './desk.scss',
   styles: `
+    .fault {
+      white-space: normal;
+      text-align: start;
+    }
     .grid .control {
       gap: 6px;
       padding: 0 6px;
@@ -102,6 +124,34 @@ export class MotionDeskComponent {
     const acts = primary && ['node', 'light', 'camera', 'finish'].includes(primary.kind);
     return acts ? this.nameOf(`${primary.kind}s/${primary.id}`) : '';
   });
+
+  /** What the loop was checked on; another state of the project is not checked yet. */
+  private readonly checked = signal<{ document: ProjectDocument; shot: string; faults: SeamFault[] | null } | null>(
+    null,
+  );
+  private readonly verdict = computed(() => {
+    const checked = this.checked();
+    const same = checked?.document === this.studio.document() && checked.shot === this.studio.shot()?.id;
+    return same ? checked : null;
+  });
+  readonly faults = computed(() => this.verdict()?.faults ?? null);
+  readonly still = computed(() => this.verdict()?.faults === null);
+
+  checkLoop(): void {
+    const shot = this.studio.shot();
+    const document = this.studio.document();
+    if (shot) this.checked.set({ document, shot: shot.id, faults: findSeamFaults(document, shot) });
+  }
+
+  say = (fault: SeamFault): string => saySeamFault(this.studio.document(), fault);
+
+  show(path: string): void {
+    const [collection, id] = path.split('/') as [string, string];
+    const kinds = { nodes: 'node', cameras: 'camera', lights: 'light', finishes: 'finish' } as const;
+    const kind = kinds[collection as keyof typeof kinds];
+    if (kind) this.studio.select(kind, id);
+    else this.studio.view({ desk: 'set' });
+  }
 
   nameOf = (path: string): string => entityName(this.studio.document(), path.replace('finishs/', 'finishes/'));
 
