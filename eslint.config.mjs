@@ -12,7 +12,7 @@ const coreSubjects = {
   optics: ['document', 'geometry'],
   motion: ['document', 'geometry'],
   intake: ['document', 'geometry', 'optics', 'motion'],
-  develop: ['document'],
+  develop: ['document', 'optics'],
   trace: ['document', 'motion', 'geometry', 'optics', 'develop'],
   reel: ['document'],
 };

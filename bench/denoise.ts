@@ -62,8 +62,8 @@ export default async function denoise(): Promise<void> {
     tracer.pass(loaded, samples);
     return filmFrame({ ...loaded, film: tracer.film(loaded) });
   };
-  const develop = (frame: LinearFrame, amount: number, neighbours?: Neighbours) =>
-    luma(darkroom.develop(frame, { ...document.look, denoise: amount, specks: 1, bloomAmount: 0 }, neighbours));
+  const develop = (frame: LinearFrame, amount: number, neighbours: Neighbours = { before: null, after: null }) =>
+    luma(darkroom.develop(frame, { ...document.look, denoise: amount, specks: 1, bloomAmount: 0 }, { neighbours }));
   const hero = (samples: number, seed: number) => render('antenna', 60, samples, seed, HERO);
   const reference = develop(await hero(1024, 9), 0);
   const raw = similarity(develop(await hero(512, 1), 0), reference, HERO.width);

@@ -1,14 +1,23 @@
 import type { Look } from '../document';
 import { addBloom } from './bloom';
 import type { LinearFrame } from './frame';
+import { grade } from './grade';
+import { throughLens } from './lens';
+import type { LookupTable } from './lookupTable';
 import { luminance } from './luminance';
 import { NoiseFilter } from './noiseFilter';
+import { finishPrint } from './print';
 import { steadyFrame, type Neighbours } from './steady';
-import { toneCurve } from './tone';
 
-const TABLE = 4096;
-/** Exposed light that the table reaches; beyond it every curve is full white. */
-const REACH = 16;
+/** What developing a frame needs besides it. */
+export interface Besides {
+  /** Frames of the same take beside it, so that a film does not crawl; see steady.ts. */
+  neighbours?: Neighbours;
+  /** The look's look-up table; without it, the look does without. */
+  lookup?: LookupTable | null;
+  /** Number of the frame: grain is another one on each. */
+  frame?: number;
+}
 
 const ALONE: Neighbours = { before: null, after: null };
 
@@ -22,23 +31,26 @@ export class Darkroom {
   }
 
   /**
-   * Develops a linear frame: specks, neighbouring frames, denoise, bloom, exposure, tone, display transfer, dither.
-   * @param neighbours frames of the same take beside it, so that a film does not crawl; see steady.ts
+   * Develops a linear frame: specks, neighbouring frames, denoise; bloom, zoom blur, fringing; exposure, white balance, tone curve;
+   * contrast, saturation, curves, look-up table; vignette, sharpen, grain; dither.
    * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
    */
-  develop(frame: LinearFrame, look: Look, neighbours: Neighbours = ALONE): Uint8Array<ArrayBuffer> {
-    const gain = 2 ** look.exposure;
+  develop(frame: LinearFrame, look: Look, besides: Besides = {}): Uint8Array<ArrayBuffer> {
     const evened = (each: LinearFrame) =>
       look.specks > 0 && each.specks ? { ...each, beauty: weighSpecks(each, look.specks) } : each;
-    const { before, after } = neighbours;
+    const { before, after } = besides.neighbours ?? ALONE;
     const beside = { before: before && evened(before), after: after && evened(after) };
     const steady = steadyFrame(evened(frame), beside, look.denoise);
     const clean =
       look.denoise > 0 && steady.guides
         ? { ...steady, beauty: this.noiseFilter.filter(steady, steady.guides, look.denoise) }
         : steady;
-    const light = look.bloomAmount > 0 ? addBloom(clean, look, gain) : clean.beauty;
-    return display(light, gain, transferTable(look));
+    const { width, height } = frame;
+    const bloomed = look.bloomAmount > 0 ? addBloom(clean, look, 2 ** look.exposure) : clean.beauty;
+    const light = throughLens({ width, height, pixels: bloomed }, look);
+    const print = { width, height, pixels: grade(light, look, besides.lookup ?? null) };
+    finishPrint(print, look, besides.frame ?? 0);
+    return quantise(print.pixels);
   }
 }
 
@@ -72,31 +84,16 @@ function weighSpecks({ width, height, beauty, specks }: LinearFrame, amount: num
 
 const AROUND = [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const; // prettier-ignore
 
-/** Exposed light through the table to display values, with dither. */
-function display(light: Float32Array, gain: number, table: Float32Array): Uint8Array<ArrayBuffer> {
-  const out = new Uint8Array(light.length);
-  for (let at = 0; at < light.length; at += 4) {
-    const alpha = Math.min(1, Math.max(0, light[at + 3]!));
-    const scale = alpha > 0 ? gain / alpha : gain;
+/** Coded values as bytes, with dither. */
+function quantise(coded: Float32Array): Uint8Array<ArrayBuffer> {
+  const out = new Uint8Array(coded.length);
+  for (let at = 0; at < coded.length; at += 4) {
     // A frame's dither is always the same, so that a held frame stands still in the film.
     const dither = noise(at >> 2) - 0.5;
-    for (let k = at; k < at + 3; k++) {
-      const exposed = Math.min(REACH, Math.max(0, light[k]! * scale));
-      const x = Math.sqrt(exposed / REACH) * (TABLE - 1);
-      const low = Math.floor(x);
-      const value = table[low]! + (table[Math.min(TABLE - 1, low + 1)]! - table[low]!) * (x - low);
-      out[k] = Math.min(255, Math.max(0, Math.round(value * 255 + dither)));
-    }
-    out[at + 3] = Math.round(alpha * 255);
+    for (let k = at; k < at + 3; k++) out[k] = Math.min(255, Math.max(0, Math.round(coded[k]! * 255 + dither)));
+    out[at + 3] = Math.round(coded[at + 3]! * 255);
   }
   return out;
-}
-
-function transferTable(look: Look): Float32Array {
-  return Float32Array.from({ length: TABLE }, (_, k) => {
-    const display = toneCurve(look.tone, (k / (TABLE - 1)) ** 2 * REACH);
-    return display <= 0.0031308 ? 12.92 * display : 1.055 * display ** (1 / 2.4) - 0.055;
-  });
 }
 
 /** A fixed number in [0, 1) for every pixel. */

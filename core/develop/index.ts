@@ -8,3 +8,5 @@ export * from './tone';
 export * from './matteId';
 export * from './specks';
 export * from './steady';
+export * from './lookupTable';
+export * from './curve';

@@ -47,14 +47,34 @@ export const defaultRecipe = (): Recipe => ({
   leave: {},
 });
 
+const straightCurve = (): [number, number][] => [
+  [0, 0],
+  [1, 1],
+];
+
 export const defaultLook = (): Look => ({
   exposure: 0,
+  balanceKelvin: 6500,
+  balanceTint: 0,
   tone: 'neutral',
+  contrast: 1,
+  contrastPivot: 0.18,
+  saturation: 1,
+  curves: { all: straightCurve(), red: straightCurve(), green: straightCurve(), blue: straightCurve() },
+  lookup: null,
+  lookupAmount: 1,
   denoise: 0.8,
   specks: 1,
   bloomAmount: 0.04,
   bloomRadius: 0.04,
   bloomThreshold: 1,
+  zoomBlur: 0,
+  fringing: 0,
+  vignette: 0,
+  vignetteSize: 0.6,
+  sharpen: 0,
+  grain: 0,
+  grainSize: 0.0015,
 });
 
 export function newFinish(over: Partial<Finish> = {}): Finish {

@@ -77,7 +77,8 @@ const migrations: Record<number, (document: Json) => Json> = {
     lights: each(document['lights'], (light) => ({ ...light, parent: null })),
     cameras: each(document['cameras'], (camera) => ({ ...camera, parent: null })),
   }),
-  // Version 5 knew no gradients, tilts and grades of surroundings, no pictures behind, and no focus that follows a part.
+  // Version 5 knew no gradients, tilts and grades of surroundings, no pictures behind, no focus that follows a part,
+  // and looks without white balance, contrast, curves, look-up tables, lens and film.
   5: (document) => {
     const set = document['set'] as Record<string, Json>;
     const fresh = newDocument('').set;
@@ -85,6 +86,8 @@ const migrations: Record<number, (document: Json) => Json> = {
       ...document,
       schemaVersion: 6,
       cameras: each(document['cameras'], (camera) => ({ ...camera, focusOn: null })),
+      look: { ...defaultLook(), ...(document['look'] as Json) },
+      takeLooks: each(document['takeLooks'], (look) => ({ ...defaultLook(), ...look })),
       set: {
         ...set,
         surroundings: { ...fresh.surroundings, ...set?.['surroundings'] },

@@ -68,8 +68,8 @@ export const recipeSchema = z.object({
 export const assetSchema = z.object({
   id,
   name,
-  kind: z.enum(['model', 'surroundings', 'picture']),
-  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture. */
+  kind: z.enum(['model', 'surroundings', 'picture', 'lookup']),
+  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture, .cube for a look-up table. */
   hash,
   /** Content hash of the file as it was brought in. */
   sourceHash: hash,
@@ -424,10 +424,32 @@ export const setSchema = z.object({
   }),
 });
 
+/** A curve of coded display values through points, from dark to bright. */
+const curvePoints = z
+  .array(z.tuple([unit, unit]))
+  .min(2)
+  .max(16)
+  .refine((points) => points.every(([x], k) => k === 0 || x > points[k - 1]![0]), {
+    message: 'The points of a curve must stand one behind the other.',
+  });
+
 export const lookSchema = z.object({
   /** Stops. At 0, a luminance of 683 nits becomes full white before the tone curve. */
   exposure: z.number().min(-20).max(20),
+  /** Light of this colour becomes white; 6500 leaves it as it is. */
+  balanceKelvin: kelvin,
+  /** From green, -1, to magenta, 1. */
+  balanceTint: z.number().min(-1).max(1),
   tone: z.enum(['neutral', 'soft', 'strong']),
+  /** Powers of display values about the pivot: 1 leaves them. */
+  contrast: z.number().min(0.1).max(4),
+  /** The linear display value that contrast leaves as it is. */
+  contrastPivot: z.number().min(0.01).max(1),
+  saturation: z.number().min(0).max(4),
+  curves: z.object({ all: curvePoints, red: curvePoints, green: curvePoints, blue: curvePoints }),
+  /** Content hash of a .cube look-up table. */
+  lookup: hash.nullable(),
+  lookupAmount: unit,
   /** How much of the noise is filtered out. */
   denoise: unit,
   /** How far bright specks, pixels that few samples carry, are weighed down. */
@@ -436,6 +458,15 @@ export const lookSchema = z.object({
   /** Part of the picture's height. */
   bloomRadius: z.number().min(0.001).max(0.5),
   bloomThreshold: z.number().min(0).max(100),
+  zoomBlur: unit,
+  fringing: unit,
+  vignette: unit,
+  /** Part of the way from the corners to the middle that is darkened. */
+  vignetteSize: z.number().min(0.05).max(1),
+  sharpen: z.number().min(0).max(3),
+  grain: unit,
+  /** Part of the picture's height. */
+  grainSize: z.number().min(0.0002).max(0.02),
 });
 
 export const paceSchema = z.union([

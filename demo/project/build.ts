@@ -64,6 +64,7 @@ document.set = {
   behind: { ...document.set.behind, kind: 'surroundings', color: [0.2, 0.2, 0.2] },
 };
 document.look = {
+  ...document.look,
   exposure: 0.15,
   tone: 'neutral',
   denoise: 1,

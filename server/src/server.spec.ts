@@ -310,6 +310,30 @@ describe('takes', () => {
     expect(width).toBe(32);
     expect(Math.max(...beauty)).toBeGreaterThan(0);
     expect((await call('GET', `/api/takes/${takeId}/frames/1.png?look=nonsense`)).status).toBe(422);
+
+    // A look-up table that turns everything red is seen in the picture; one that is gone is told.
+    const red = await send('red.cube', 'LUT_1D_SIZE 2\n1 0 0\n1 0 0\n');
+    expect((await call('POST', '/api/lookups', red)).status).toBe(200);
+    const developed = (lookup: string) =>
+      fetch(
+        `${address}/api/takes/${takeId}/frames/1.png?look=${encodeURIComponent(JSON.stringify({ ...document.look, lookup }))}`,
+      );
+    const pixels = await sharp(Buffer.from(await (await developed(red.hash)).arrayBuffer()))
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    expect([...pixels.subarray(0, 6)]).toEqual([255, 0, 0, 255, 0, 0]);
+    const gone = await developed('0'.repeat(64));
+    expect(gone.status).toBe(404);
+    expect(((await gone.json()) as { message: string }).message).toMatch(
+      /look-up table of this look is not here any more/,
+    );
+    const broken = await call('POST', '/api/lookups', await send('odd.cube', 'LUT_3D_SIZE 9\n'));
+    expect([broken.status, (broken.body as { message: string }).message]).toEqual([
+      422,
+      expect.stringContaining('it holds 0 of 729 entries'),
+    ]);
+    expect((await call('POST', '/api/lookups', { name: 'x.cube', hash: '../etc/passwd' })).status).toBe(422);
   }, 60_000);
 
   it('that are deleted leave the frames that other takes show', async () => {

@@ -7,6 +7,7 @@ import { inOrder, newId, UserProblem } from '@zippy/core/document';
 import { filmFrames, type FilmFormat, type FilmQuality } from '@zippy/core/reel';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
+import type { Blobs } from '../storage/blobs';
 import { FilmRow } from '../storage/entities';
 import type { Takes } from '../takes/takes';
 import { startWorker } from '../workers/startWorker';
@@ -28,6 +29,7 @@ export class Films {
     private readonly database: DataSource,
     private readonly projects: Projects,
     private readonly takes: Takes,
+    private readonly blobs: Blobs,
     private readonly folder: string,
     private readonly events: Events,
   ) {}
@@ -47,7 +49,8 @@ export class Films {
     const frames = [];
     for (const { take, frame } of shown) {
       const { path, before, after } = await this.takes.frameBesides(take, frame);
-      frames.push({ path, before, after, look: document.takeLooks[take] ?? document.look });
+      const look = document.takeLooks[take] ?? document.look;
+      frames.push({ path, before, after, look, lookup: await this.blobs.lookupPath(look) });
     }
     const row: FilmRow = {
       id: newId(),

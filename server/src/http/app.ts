@@ -2,11 +2,12 @@ import compression from 'compression';
 import express, { type Express, type Request } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { LIMITS, lookSchema, patchSchema, recipeSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
+import { readCube } from '@zippy/core/develop';
 import { readSurroundings } from '@zippy/core/intake';
 import { FILM_QUALITIES } from '@zippy/core/reel';
 import { renderSettingsSchema } from '@zippy/core/trace';
@@ -14,6 +15,8 @@ import { findEncoder } from '../films/films';
 import { normalizePicture } from '../imports/picture';
 import type { Services } from '../services';
 import { answerProblems } from './problems';
+
+const MOST_LOOKUP_BYTES = 100e6;
 
 const nameSchema = z.string().trim().min(1).max(200);
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
@@ -181,6 +184,18 @@ export function createApp(services: Services, page: string | null): Express {
     response.json({ hash: body.hash, width, height });
   });
 
+  app.post('/api/lookups', async (request, response) => {
+    const body = sourceSchema.parse(request.body);
+    const path = blobs.path(body.hash);
+    if ((await stat(path)).size > MOST_LOOKUP_BYTES)
+      throw new UserProblem(
+        'lookup-broken',
+        `"${body.name}" is larger than the 100 MB that a look-up table may have.`,
+        422,
+      );
+    readCube(await readFile(path, 'utf8'), body.name);
+    response.json({ hash: body.hash });
+  });
   app.post('/api/pictures', async (request, response) => {
     const body = sourceSchema.parse(request.body);
     const picture = await normalizePicture(await readFile(blobs.path(body.hash)), body.name);
@@ -227,9 +242,12 @@ export function createApp(services: Services, page: string | null): Express {
       request.query['width'] === undefined
         ? null
         : z.coerce.number().int().min(16).max(8192).parse(request.query['width']);
+    const parsed = lookSchema.parse(look);
     const picture = await pictures.develop({
       ...files,
-      look: lookSchema.parse(look),
+      look: parsed,
+      lookup: await blobs.lookupPath(parsed),
+      frame: Number(digits),
       format: format as 'png' | 'webp',
       width,
     });

@@ -4,7 +4,7 @@ import { access, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { UserProblem, type ProjectDocument } from '@zippy/core/document';
+import { UserProblem, type Look, type ProjectDocument } from '@zippy/core/document';
 import { MOST_FILE_BYTES } from '@zippy/core/intake';
 
 const HASH = /^[0-9a-f]{64}$/;
@@ -32,6 +32,16 @@ export class Blobs {
   assetPaths({ assets }: ProjectDocument): Record<string, string> {
     return Object.fromEntries(
       Object.values(assets).map(({ id, kind, hash }) => [kind === 'model' ? hash : id, this.path(hash)]),
+    );
+  }
+
+  /** Path of a look's look-up table, null where it has none. @throws UserProblem `lookup-missing` */
+  async lookupPath({ lookup }: Look): Promise<string | null> {
+    if (lookup === null || (await this.has(lookup))) return lookup && this.path(lookup);
+    throw new UserProblem(
+      'lookup-missing',
+      'The look-up table of this look is not here any more. Choose another one, or none.',
+      404,
     );
   }
 

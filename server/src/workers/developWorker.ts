@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { compileKernel } from './compileKernel';
+import { readLookup } from './readLookup';
 
 const deflate = { pack: (bytes: Uint8Array) => deflateSync(bytes), unpack: (bytes: Uint8Array) => inflateSync(bytes) };
 
@@ -16,6 +17,10 @@ export interface DevelopRequest {
   before: string | null;
   after: string | null;
   look: Look;
+  /** Path of the look's look-up table. */
+  lookup: string | null;
+  /** Number of the frame. */
+  frame: number;
   format: 'png' | 'webp';
   /** Longest width of a small picture; null keeps the size. */
   width: number | null;
@@ -28,6 +33,8 @@ export default async function developFrame({
   before,
   after,
   look,
+  lookup,
+  frame: number,
   format,
   width,
 }: DevelopRequest): Promise<Uint8Array> {
@@ -37,7 +44,8 @@ export default async function developFrame({
     before: steady && before ? await read(before) : null,
     after: steady && after ? await read(after) : null,
   };
-  let picture = sharp(darkroom.develop(frame, look, neighbours), {
+  const besides = { neighbours, lookup: await readLookup(lookup), frame: number };
+  let picture = sharp(darkroom.develop(frame, look, besides), {
     raw: { width: frame.width, height: frame.height, channels: 4 },
   });
   if (width !== null && width < frame.width) picture = picture.resize({ width });

@@ -12,11 +12,13 @@ import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { encoderPlan, type FilmFormat, type FilmQuality } from '@zippy/core/reel';
 import { compileKernel } from './compileKernel';
+import { readLookup } from './readLookup';
 
 export interface FilmJob {
   format: FilmFormat;
   quality: FilmQuality;
-  frames: { path: string; before: string | null; after: string | null; look: Look }[];
+  /** With the path of the look's look-up table. */
+  frames: { path: string; before: string | null; after: string | null; look: Look; lookup: string | null }[];
   rate: { numerator: number; denominator: number };
   output: string;
   ffmpeg: string;
@@ -47,12 +49,14 @@ async function read(path: string): Promise<LinearFrame> {
 /** Neighbouring frames are often the same one (slow motion, holds): it is developed once. */
 let last: { key: string; frame: LinearFrame; pixels: Uint8Array } | null = null;
 async function developed(index: number): Promise<{ frame: LinearFrame; pixels: Uint8Array }> {
-  const { path, before, after, look } = job.frames[index]!;
-  const key = JSON.stringify([path, before, after, look]);
+  const { path, before, after, look, lookup } = job.frames[index]!;
+  // Grain goes on over a frame that is held.
+  const key = JSON.stringify([path, before, after, look, look.grain > 0 ? index : null]);
   if (last?.key !== key) {
     const frame = await read(path);
     const neighbours = { before: before ? await read(before) : null, after: after ? await read(after) : null };
-    last = { key, frame, pixels: darkroom.develop(frame, look, neighbours) };
+    const besides = { neighbours, lookup: await readLookup(lookup), frame: index };
+    last = { key, frame, pixels: darkroom.develop(frame, look, besides) };
   }
   return last;
 }

@@ -65,6 +65,7 @@ export class Api {
   compareModels = (before: string, after: string) => this.post<Comparison>('/api/models/compare', { before, after });
   stopImport = (id: string) => this.call<void>('DELETE', `/api/imports/${id}`);
   checkSurroundings = (name: string, hash: string) => this.post<{ hash: string }>('/api/surroundings', { name, hash });
+  checkLookup = (name: string, hash: string) => this.post<{ hash: string }>('/api/lookups', { name, hash });
   /** Has a picture that was sent turned into the one form that is kept. */
   keepPicture = (name: string, hash: string) => this.post<{ hash: string }>('/api/pictures', { name, hash });
   takes = (project: string) => this.get<TakeView[]>(`/api/projects/${project}/takes`);

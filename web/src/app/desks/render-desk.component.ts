@@ -3,6 +3,7 @@ import { defaultRenderSettings, type Layer, type Prediction, type RenderSettings
 import { Api } from '../api/api';
 import type { TakeView } from '../api/types';
 import { Ask } from '../dialogs/ask';
+import { Importer } from '../dialogs/importer';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { lookFields } from '../fields/field-specs';
 import { NumberFieldComponent } from '../fields/number-field.component';
@@ -191,7 +192,12 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     }
     @if (studio.primary()?.kind !== 'take') {
       <h2>Look of the project</h2>
-      <zr-field-groups [groups]="look" />
+      <zr-field-groups [groups]="look()" />
+    }
+    <button class="control" (click)="table.click()">Own look-up table (.cube)</button>
+    <input #table type="file" hidden accept=".cube" (change)="bringTable(table)" />
+    @if (studio.primary()?.kind === 'take') {
+      <p class="quiet">The look of the selected take is on the card to the right.</p>
     }
   `,
   styleUrl: './desk.scss',
@@ -232,7 +238,8 @@ export class RenderDeskComponent {
   private readonly session = inject(Session);
   private readonly things = inject(Things);
   readonly sizes = SIZES;
-  readonly look = lookFields('look');
+  private readonly importer = inject(Importer);
+  readonly look = computed(() => lookFields(this.studio.document(), 'look'));
   readonly width = signal(960);
   readonly height = signal(540);
   readonly samples = signal(32);
@@ -323,6 +330,11 @@ export class RenderDeskComponent {
     } catch (error) {
       this.session.tell(error);
     }
+  }
+
+  bringTable(field: HTMLInputElement): void {
+    void this.importer.bring([...(field.files ?? [])]);
+    field.value = '';
   }
 
   /** Shows a take where its shot stands; its own look begins as the project's. */

@@ -3,10 +3,12 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { IDENTITY } from '@zippy/core/geometry';
 import type { ModelTree } from '@zippy/core/intake';
 import { defaultRecipe, type Recipe } from '@zippy/core/document';
+import { Store } from '@ngrx/store';
 import { openStudio } from '../../testing/studioBed';
 import { ServerProblem } from '../api/api';
 import { Session } from '../state/session';
 import type { Studio } from '../state/studio';
+import { StudioActions } from '../state/studio.actions';
 import { Importer } from './importer';
 
 const summary = { unit: 'mm', up: 'z', size: [1, 2, 3], parts: 1, triangles: 12, found: [], notes: [] };
@@ -26,6 +28,7 @@ const server = {
   acceptImport: vi.fn(),
   stopImport: vi.fn(),
   checkSurroundings: vi.fn(),
+  checkLookup: vi.fn(),
   keepPicture: vi.fn(),
   saveEdits: vi.fn(),
 };
@@ -208,6 +211,27 @@ describe('bringing files in', () => {
     expect(await importer.bringPicture(file('bad.png'))).toBeNull();
     expect(TestBed.inject(Session).notice()).toBe('This is no picture.');
     expect(importer.view()).toBeNull();
+  });
+
+  it('takes a look-up table into the look, of the selected take where one is, after the server has read it', async () => {
+    void importer.bring([file('Dusk.CUBE')]);
+    await settled();
+    const { look, assets } = studio.document();
+    expect(Object.values(assets)).toMatchObject([{ kind: 'lookup', name: 'Dusk', hash: look.lookup }]);
+    studio.edit('Take', (draft) => void (draft.takeLooks['t'] = { ...draft.look, lookup: null }));
+    studio.edit('None', (draft) => void (draft.look.lookup = null));
+    const takes = [{ id: 't', shot: 'one' }] as never;
+    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes }));
+    studio.select('take', 't');
+    void importer.bring([file('Dawn.cube')]);
+    await settled();
+    expect(studio.document().look.lookup).toBeNull();
+    expect(studio.document().takeLooks['t']!.lookup).toMatch(/^Dawn/);
+    server.checkLookup.mockRejectedValue(new ServerProblem('lookup-broken', 'This is no table.', {}));
+    void importer.bring([file('bad.cube')]);
+    await settled();
+    expect(TestBed.inject(Session).notice()).toBe('This is no table.');
+    expect(Object.values(studio.document().assets)).toHaveLength(2);
   });
 
   it('takes a surroundings picture straight into the set, after the server has read it', async () => {

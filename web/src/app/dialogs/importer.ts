@@ -55,8 +55,11 @@ export class Importer {
   async bring(files: File[]): Promise<void> {
     const surroundings = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
     for (const picture of surroundings) await this.bringSurroundings(picture);
+    const lookups = files.filter((file) => /\.cube$/i.test(file.name));
+    for (const table of lookups) await this.bringLookup(table);
     const archives = files.filter((file) => /\.zip$/i.test(file.name));
-    await this.sort(files.filter((file) => !surroundings.includes(file) && !archives.includes(file)));
+    const apart = new Set([...surroundings, ...lookups, ...archives]);
+    await this.sort(files.filter((file) => !apart.has(file)));
     for (const archive of archives) await this.bringArchive(archive);
     if (!this.view()) await this.next();
   }
@@ -226,6 +229,35 @@ export class Importer {
   }
 
   private async bringSurroundings(file: File): Promise<void> {
+    const kept = await this.keep(file, 'surroundings', this.api.checkSurroundings);
+    if (!kept) return;
+    this.studio.edit('Surroundings', (draft) => {
+      draft.assets[kept.id] = kept;
+      draft.set.surroundings.kind = 'picture';
+      draft.set.surroundings.picture = kept.id;
+    });
+    this.studio.view({ desk: 'set' });
+  }
+
+  /** Adds a look-up table, which the look of the selected take wears from now on, or that of the project. */
+  private async bringLookup(file: File): Promise<void> {
+    const kept = await this.keep(file, 'lookup', this.api.checkLookup);
+    if (!kept) return;
+    const selected = this.studio.primary();
+    this.studio.edit('Look-up table', (draft) => {
+      draft.assets[kept.id] = kept;
+      const look = (selected?.kind === 'take' && draft.takeLooks[selected.id]) || draft.look;
+      look.lookup = kept.hash;
+    });
+    this.studio.view({ desk: 'render' });
+  }
+
+  /** Sends a file that is kept as it is once the server has read it. @returns its asset, null where it was refused */
+  private async keep(
+    file: File,
+    kind: Asset['kind'],
+    check: (name: string, hash: string) => Promise<unknown>,
+  ): Promise<Asset | null> {
     this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
     try {
       const { hash } = await this.api.upload(
@@ -233,17 +265,12 @@ export class Importer {
         (part) => this.view.update((view) => view && { ...view, part }),
         new AbortController().signal,
       );
-      await this.api.checkSurroundings(file.name, hash);
-      const id = newId();
-      this.studio.edit('Surroundings', (draft) => {
-        const name = file.name.replace(/\.[^.]*$/, '');
-        draft.assets[id] = newAsset({ id, name, kind: 'surroundings', hash, sourceName: file.name });
-        draft.set.surroundings.kind = 'picture';
-        draft.set.surroundings.picture = id;
-      });
-      this.studio.view({ desk: 'set' });
+      await check(file.name, hash);
+      const name = file.name.replace(/\.[^.]*$/, '').slice(0, LIMITS.nameLength) || 'File';
+      return newAsset({ name, kind, hash, sourceName: file.name.slice(-LIMITS.nameLength) });
     } catch (error) {
       this.session.tell(error);
+      return null;
     } finally {
       this.view.set(null);
     }

@@ -106,7 +106,7 @@ describe('the card', () => {
         paths(fieldGroups(document, { kind: 'camera', id })).map((path) => path.replace(id, 'eye')),
       ),
       ...sets.flatMap((each) => paths(setFields(each))),
-      ...paths(lookFields('look')),
+      ...paths(lookFields(document, 'look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
     const elsewhere = /\/(id|focusOn|name|order|kind|solo|sky|gradient)$/;

@@ -20,7 +20,7 @@ import type { Selected } from '../state/studio.state';
 export interface FieldSpec {
   path: string;
   label: string;
-  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text';
+  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text' | 'curves';
   unit?: string;
   step?: number;
   min?: number;
@@ -183,7 +183,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
       ];
     }
     case 'take':
-      return lookFields(`takeLooks/${id}`);
+      return lookFields(document, `takeLooks/${id}`);
   }
 }
 
@@ -502,30 +502,61 @@ function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
   ];
 }
 
-export function lookFields(at: string): FieldGroup[] {
-  return [
+export function lookFields(document: ProjectDocument, at: string): FieldGroup[] {
+  const still = (spec: FieldSpec): FieldSpec => ({ ...spec, still: true });
+  const tables = Object.values(document.assets).filter((each) => each.kind === 'lookup');
+  const groups: FieldGroup[] = [
     {
-      title: 'Develop',
+      title: 'Expose',
       fields: [
-        number(`${at}/exposure`, 'Exposure', { unit: 'stops', min: -20, max: 20, step: 0.05, still: true }),
+        number(`${at}/exposure`, 'Exposure', { unit: 'stops', min: -20, max: 20, step: 0.05 }),
+        number(`${at}/balanceKelvin`, 'White is', { unit: 'K', min: 1000, max: 20000, step: 50 }),
+        number(`${at}/balanceTint`, 'Magenta', { min: -1, max: 1, step: 0.01 }),
+        choice(`${at}/tone`, 'Tone curve', { neutral: 'Neutral', soft: 'Soft', strong: 'Strong' }),
+      ],
+    },
+    {
+      title: 'Clean',
+      fields: [part(`${at}/denoise`, 'Denoise'), part(`${at}/specks`, 'Remove specks')],
+    },
+    {
+      title: 'Contrast and colour',
+      fields: [
+        number(`${at}/contrast`, 'Contrast', { unit: '×', min: 0.1, max: 4, step: 0.01 }),
+        number(`${at}/contrastPivot`, 'About', { min: 0.01, max: 1, step: 0.01 }),
+        number(`${at}/saturation`, 'Saturation', { unit: '×', min: 0, max: 4, step: 0.01 }),
+        { path: `${at}/curves`, label: 'Curves', kind: 'curves' },
         {
-          path: `${at}/tone`,
-          label: 'Tone curve',
+          path: `${at}/lookup`,
+          label: 'Look-up table',
           kind: 'choice',
-          options: [
-            { value: 'neutral', label: 'Neutral' },
-            { value: 'soft', label: 'Soft' },
-            { value: 'strong', label: 'Strong' },
-          ],
+          options: [{ value: '', label: 'None' }, ...tables.map(({ hash, name }) => ({ value: hash, label: name }))],
         },
-        { ...part(`${at}/denoise`, 'Denoise'), still: true },
-        { ...part(`${at}/specks`, 'Remove specks'), still: true },
-        { ...part(`${at}/bloomAmount`, 'Bloom'), still: true },
-        number(`${at}/bloomRadius`, 'Bloom radius', { min: 0.001, max: 0.5, step: 0.005, still: true }),
-        number(`${at}/bloomThreshold`, 'Bloom from', { min: 0, max: 100, step: 0.05, still: true }),
+        part(`${at}/lookupAmount`, 'Table amount'),
+      ],
+    },
+    {
+      title: 'Lens',
+      fields: [
+        part(`${at}/bloomAmount`, 'Bloom'),
+        number(`${at}/bloomRadius`, 'Bloom radius', { min: 0.001, max: 0.5, step: 0.005 }),
+        number(`${at}/bloomThreshold`, 'Bloom from', { min: 0, max: 100, step: 0.05 }),
+        part(`${at}/zoomBlur`, 'Zoom blur'),
+        part(`${at}/fringing`, 'Fringing'),
+        part(`${at}/vignette`, 'Dark corners'),
+        number(`${at}/vignetteSize`, 'Reaching in', { min: 0.05, max: 1, step: 0.01 }),
+      ],
+    },
+    {
+      title: 'Film',
+      fields: [
+        number(`${at}/sharpen`, 'Sharpen', { min: 0, max: 3, step: 0.02 }),
+        part(`${at}/grain`, 'Grain'),
+        number(`${at}/grainSize`, 'Grain size', { unit: '‰', scale: 0.001, min: 0.2, max: 20, step: 0.1 }),
       ],
     },
   ];
+  return groups.map(({ title, fields }) => ({ title, fields: fields.map(still) }));
 }
 
 export const setFields = (document: ProjectDocument): FieldGroup[] => [

@@ -1,18 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { hexFromLinear, linearFromHex } from '@zippy/core/optics';
-import { LIMITS, readProperty, writeProperty, type Pace, type Value, type Vector3 } from '@zippy/core/document';
+import {
+  LIMITS,
+  readProperty,
+  writeProperty,
+  type Look,
+  type Pace,
+  type Value,
+  type Vector3,
+} from '@zippy/core/document';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import type { FieldSpec } from './field-specs';
 import { NumberFieldComponent } from './number-field.component';
 import { PaceFieldComponent } from './pace-field.component';
+import { ToneCurvesComponent } from './tone-curves.component';
 
 /** One property of the document: its value on this frame, a way to change it, and its key. */
 @Component({
   selector: 'zr-property',
-  imports: [NumberFieldComponent, PaceFieldComponent, IconComponent],
+  imports: [NumberFieldComponent, PaceFieldComponent, ToneCurvesComponent, IconComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '[class.wide]': "spec().kind === 'pace'", '[class.keyless]': '!keyed()' },
+  host: { '[class.wide]': "spec().kind === 'pace' || spec().kind === 'curves'", '[class.keyless]': '!keyed()' },
   template: `
     <span class="label" [class.own]="inShot()" [title]="inShot() ? 'Has its own value in this shot' : ''">{{
       spec().label
@@ -73,6 +82,9 @@ import { PaceFieldComponent } from './pace-field.component';
         }
         @case ('text') {
           <input class="control" [attr.aria-label]="spec().label" [value]="choice()" (change)="setText($event)" />
+        }
+        @case ('curves') {
+          <zr-tone-curves [curves]="curves()" (changed)="setCurves($event.curves, $event.gesture)" />
         }
         @case ('pace') {
           <zr-pace [pace]="pace()" (changed)="setPace($event.pace, $event.gesture)" />
@@ -199,6 +211,7 @@ export class PropertyFieldComponent {
     return typeof at === 'string' ? at : '';
   });
   readonly pace = computed(() => (readAny(this.studio.document(), this.spec().path) ?? 'linear') as Pace);
+  readonly curves = computed(() => readAny(this.studio.document(), this.spec().path) as Look['curves']);
   readonly moving = computed(() => {
     const shot = this.studio.shot();
     const { path } = this.spec();
@@ -236,6 +249,10 @@ export class PropertyFieldComponent {
   choose(event: Event): void {
     const { value } = event.target as HTMLSelectElement;
     this.write(value === '' ? null : value);
+  }
+
+  setCurves(curves: Look['curves'], gesture: string): void {
+    this.write(curves, gesture);
   }
 
   setPace(pace: Pace, gesture: string): void {

@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { Darkroom, filmFrame } from '@zippy/core/develop';
+import { Darkroom, filmFrame, readCube, type LookupTable } from '@zippy/core/develop';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import {
@@ -25,6 +25,7 @@ class Refiner {
   private wanted: TracedRequest | null = null;
   private running = false;
   private pictures: TracedRequest['pictures'] = {};
+  private lookup: { hash: string; table: LookupTable | null } | null = null;
   private readonly models = new Map<string, Promise<TriangleMesh[]>>();
 
   private constructor(
@@ -80,6 +81,7 @@ class Refiner {
 
   private async refine(request: TracedRequest): Promise<void> {
     this.pictures = request.pictures;
+    await this.readLookup(request.look.lookup);
     const { width, height, region } = request;
     const small = { width: Math.ceil(width / COARSE), height: Math.ceil(height / COARSE) };
     const settings = { ...defaultRenderSettings(), depth: 8, speckLimit: 8 };
@@ -130,7 +132,8 @@ class Refiner {
   private answer({ id, look }: TracedRequest, frame: LoadedFrame, samples: number): void {
     const film = this.scene.readFilm(frame);
     const { width, height } = frame;
-    const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame({ ...frame, film }), look).buffer);
+    const lookup = this.lookup?.hash === look.lookup ? this.lookup!.table : null;
+    const pixels = new Uint8ClampedArray(this.darkroom.develop(filmFrame({ ...frame, film }), look, { lookup }).buffer);
     const answer: TracedAnswer = {
       id,
       width,
@@ -140,6 +143,13 @@ class Refiner {
       noise: filmNoise(film, frame.floats),
     };
     postMessage(answer, { transfer: [pixels.buffer] });
+  }
+
+  /** Brings the look's look-up table, once; a look whose table is gone goes without. */
+  private async readLookup(hash: string | null): Promise<void> {
+    if (hash === null || this.lookup?.hash === hash) return;
+    const response = await fetch(`/api/blobs/${hash}`);
+    this.lookup = { hash, table: response.ok ? readCube(await response.text(), 'The look-up table') : null };
   }
 
   private fileOf(asset: string): { hash: string; name: string } {
