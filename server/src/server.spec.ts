@@ -325,11 +325,11 @@ describe('takes', () => {
     expect([...pixels.subarray(0, 6)]).toEqual([255, 0, 0, 255, 0, 0]);
     const gone = await developed('0'.repeat(64));
     expect(gone.status).toBe(404);
-    expect(((await gone.json()) as { message: string }).message).toMatch(
+    expect(((await gone.json()) as { detail: string }).detail).toMatch(
       /look-up table of this look is not here any more/,
     );
     const broken = await call('POST', '/api/lookups', await send('odd.cube', 'LUT_3D_SIZE 9\n'));
-    expect([broken.status, (broken.body as { message: string }).message]).toEqual([
+    expect([broken.status, (broken.body as { detail: string }).detail]).toEqual([
       422,
       expect.stringContaining('it holds 0 of 729 entries'),
     ]);
