@@ -6,7 +6,7 @@ const all = [
   'economies',
   'denoise',
   'workers',
-  'turntable',
+  'film',
   'import',
   'meshes',
   'page',

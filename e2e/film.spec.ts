@@ -202,6 +202,29 @@ test('the look of a finished take changes without tracing', async () => {
   const before = await picture.getAttribute('src');
   await setNumber('Exposure', '1.5');
   await expect(picture).not.toHaveAttribute('src', before!);
+  // A lamp is put out on the finished frames, and comes back.
+  const brightness = async () => {
+    const answer = await fetch(new URL((await picture.getAttribute('src'))!, server.address));
+    const { channels } = await sharp(Buffer.from(await answer.arrayBuffer())).stats();
+    return channels[0]!.mean + channels[1]!.mean + channels[2]!.mean;
+  };
+  const lit = await brightness();
+  await setNumber('Power of Bulb 1', '0');
+  await expect.poll(brightness).toBeLessThan(lit - 1);
+  await page.getByRole('button', { name: 'As rendered' }).click();
+  await expect.poll(brightness).toBe(lit);
+  // A look-up table that turns everything white.
+  const table = join(server.folder, 'White out.cube');
+  writeFileSync(table, 'LUT_1D_SIZE 2\n1 1 1\n1 1 1\n');
+  await page.locator('zr-render-desk input[accept=".cube"]').setInputFiles(table);
+  await expect.poll(brightness).toBeGreaterThan(760);
+  await page.locator('zr-card').getByLabel('Look-up table', { exact: true }).selectOption('None');
+  await expect.poll(brightness).toBe(lit);
+  const cleaned = await picture.getAttribute('src');
+  await page.getByRole('button', { name: 'Before cleaning' }).click();
+  await expect(picture).not.toHaveAttribute('src', cleaned!);
+  await page.getByRole('button', { name: 'Before cleaning' }).click();
+  await expect(picture).toHaveAttribute('src', cleaned!);
   expect(frames()).toHaveLength(8);
 });
 

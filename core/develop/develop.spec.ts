@@ -1,4 +1,4 @@
-import { FILM_FLOATS } from '@zippy/kernel/layout';
+import { FILM_FLOATS, FILM_SQUARES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
 import { defaultLook, type Look } from '../document';
 import { readFileSync } from 'node:fs';
@@ -7,6 +7,7 @@ import {
   Darkroom,
   decodeFrame,
   encodeFrame,
+  lightLayers,
   fromHalf,
   readExr,
   speckShare,
@@ -69,6 +70,41 @@ describe('a kept frame', () => {
     );
     expect([back.width, back.height]).toEqual([4, 3]);
     expect([...new Set(back.beauty)]).toEqual([0.25]);
+  });
+});
+
+describe('light layers of a kept frame', () => {
+  const floats = FILM_FLOATS + 6;
+  const film = new Float32Array(2 * floats);
+  // Two pixels: the key gives 1 and 0.5, the rim 0.25 of red only; their noise is a tenth of the light.
+  for (const [k, key] of [1, 0.5].entries()) {
+    const [at, lights] = [k * floats, k * floats + FILM_FLOATS];
+    film.set([key + 0.25, key, key, 1], at);
+    film.set([key, key, key, 0.25, 0, 0], lights);
+    film[at + FILM_SQUARES] = 0.1;
+  }
+  const kept = { film, width: 2, height: 1, floats, layers: { lights: FILM_FLOATS }, groups: ['Key: left', 'Rim'], mattes: { parts: [], finishes: [] } }; // prettier-ignore
+  const bytes = encodeFrame(kept, 'f'.repeat(64));
+  const white: [number, number, number] = [1, 1, 1];
+
+  it('are told by their names', () => {
+    expect(lightLayers(bytes).sort()).toEqual(['Key_left', 'Rim']);
+  });
+
+  it('are weighed anew in the picture, which is as it was where nothing is changed or known', () => {
+    const plain = decodeFrame(bytes).beauty;
+    expect([...plain]).toEqual([1.25, 1, 1, 1, 0.75, 0.5, 0.5, 1]);
+    expect([...decodeFrame(bytes, undefined, { Gone: { power: 7, tint: white } }).beauty]).toEqual([...plain]);
+    const balanced = decodeFrame(bytes, undefined, {
+      Key_left: { power: 2, tint: [1, 0.5, 0] },
+      Rim: { power: 0, tint: white },
+    });
+    expect([...balanced.beauty]).toEqual([2, 1, 0, 1, 1, 0.5, 0, 1]);
+  });
+
+  it('take their noise along', () => {
+    const brighter = decodeFrame(bytes, undefined, { 'Key_left': { power: 3, tint: white }, 'Rim': { power: 3, tint: white } }); // prettier-ignore
+    expect(brighter.guides!.noise![0]! / decodeFrame(bytes).guides!.noise![0]!).toBeCloseTo(3, 2);
   });
 });
 

@@ -7,8 +7,9 @@ import {
   FILM_SQUARES,
   MATTE_RANKS,
 } from '@zippy/kernel/layout';
-import { UserProblem } from '../document';
+import { plainLayerName, UserProblem, type Look } from '../document';
 import { readExr, writeExr, type Deflate, type ExrChannel } from './exr';
+import { luminance } from './luminance';
 import { matteChannels, matteText } from './mattes';
 import { speckShare } from './specks';
 
@@ -66,11 +67,10 @@ const LAYER_CHANNELS: Record<string, [string, number, ExrChannel['type']][]> = {
   occlusion: [['occlusion.Y', 0, 'half']],
 }; // prettier-ignore
 
-/** A light layer's name in the file: letters, digits and lines only, as other programs split names at dots. */
+/** A light layer's name in the file, numbered where others come out alike. */
 export function layerName(group: string, all: string[]): string {
-  const plain = (name: string) => name.replace(/[^\p{L}\p{N}_-]+/gu, '_').slice(0, 60) || 'light';
-  const own = plain(group);
-  const alike = all.filter((other) => plain(other) === own);
+  const own = plainLayerName(group);
+  const alike = all.filter((other) => plainLayerName(other) === own);
   return alike.length > 1 ? `${own}_${alike.indexOf(group) + 1}` : own;
 }
 
@@ -162,11 +162,31 @@ export function filmFrame(kept: KeptFilm): LinearFrame {
   return { width, height, beauty, guides, specks: specksOf(kept) };
 }
 
+const LIGHT_LAYER = /^light_(.+)\.[RGB]$/;
+
+/** Names of the light layers that a kept frame has. @throws UserProblem `exr-broken` */
+export function lightLayers(bytes: Uint8Array, deflate?: Deflate): string[] {
+  const names = new Set<string>();
+  readExr(bytes, deflate, (channel) => {
+    const name = LIGHT_LAYER.exec(channel)?.[1];
+    if (name) names.add(name);
+    return false;
+  });
+  return [...names];
+}
+
 const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion)\.[A-Z])$/;
 
-/** The picture of a kept frame; layers that developing does not need are not read. @throws UserProblem `exr-broken` */
-export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
-  const { width, height, channels } = readExr(bytes, deflate, (name) => DEVELOPED.test(name));
+/**
+ * The picture of a kept frame; layers that developing does not need are not read.
+ * @param lights what its light layers are multiplied by
+ * @throws UserProblem `exr-broken`
+ */
+export function decodeFrame(bytes: Uint8Array, deflate?: Deflate, lights: Look['lights'] = {}): LinearFrame {
+  const { width, height, channels } = readExr(bytes, deflate, (name) => {
+    const light = LIGHT_LAYER.exec(name)?.[1];
+    return light === undefined ? DEVELOPED.test(name) : Object.hasOwn(lights, light);
+  });
   const beauty = new Float32Array(width * height * 4);
   ['R', 'G', 'B', 'A'].forEach((name, offset) => {
     const data = channels.find((channel) => channel.name === name)?.data;
@@ -181,9 +201,21 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
   const motion = planes('motion.X', 'motion.Y');
   const depth = layer('Z');
   const specks = layer('specks.Y');
+  const before = Object.keys(lights).length > 0 ? beauty.slice() : null;
+  for (const [name, { power, tint }] of Object.entries(lights)) {
+    ['R', 'G', 'B'].forEach((letter, c) => {
+      const data = layer(`light_${name}.${letter}`);
+      // The picture is the sum of its layers: what one gains, it gains.
+      const more = power * tint[c]! - 1;
+      if (data)
+        for (let k = 0; k < data.length; k++) beauty[k * 4 + c] = Math.max(0, beauty[k * 4 + c]! + more * data[k]!);
+    });
+  }
   const picture = { width, height, beauty, ...(specks ? { specks } : {}) };
   if (!depth || normal.length < 3 || albedo.length < 3) return picture;
   const noise = layer('noise.Y');
+  // Noise grows and shrinks with its light.
+  if (noise && before) for (let k = 0; k < noise.length; k++) noise[k]! *= brightened(before, beauty, k * 4);
   return {
     ...picture,
     guides: {
@@ -195,4 +227,9 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate): LinearFrame {
       ...(motion.length === 2 ? { motion } : {}),
     },
   };
+}
+
+function brightened(before: Float32Array, after: Float32Array, at: number): number {
+  const [was, is] = [before, after].map((light) => luminance(light[at]!, light[at + 1]!, light[at + 2]!)) as [number, number]; // prettier-ignore
+  return was > 0 ? is / was : 1;
 }

@@ -53,6 +53,8 @@ const straightCurve = (): [number, number][] => [
 ];
 
 export const defaultLook = (): Look => ({
+  lights: {},
+  lightsWritten: {},
   exposure: 0,
   balanceKelvin: 6500,
   balanceTint: 0,

@@ -10,3 +10,4 @@ export * from './ordering';
 export * from './meshRef';
 export * from './intoRange';
 export * from './sayNumber';
+export * from './plainLayerName';

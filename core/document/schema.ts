@@ -433,7 +433,13 @@ const curvePoints = z
     message: 'The points of a curve must stand one behind the other.',
   });
 
+const lightBalance = z.record(z.string().min(1).max(100), z.object({ power: z.number().min(0).max(100), tint: color }));
+
 export const lookSchema = z.object({
+  /** What light layers are multiplied by, by their names in the frames; those that are not named stay. */
+  lights: lightBalance,
+  /** What of that the lights themselves have been given already. */
+  lightsWritten: lightBalance,
   /** Stops. At 0, a luminance of 683 nits becomes full white before the tone curve. */
   exposure: z.number().min(-20).max(20),
   /** Light of this colour becomes white; 6500 leaves it as it is. */

@@ -5,3 +5,4 @@ export * from './absorption';
 export * from './lamps';
 export * from './skyModel';
 export * from './surroundings';
+export * from './balance';

@@ -227,6 +227,10 @@ export function createApp(services: Services, page: string | null): Express {
     await takes.remove(param(request, 'id'));
     response.status(204).end();
   });
+  app.get(
+    '/api/takes/:id/lights',
+    async (request, response) => void response.json(await takes.lights(param(request, 'id'))),
+  );
   app.get('/api/takes/:id/frames/:frame', async (request, response) => {
     const [, digits, format] = /^(\d{1,6})\.(png|webp|exr)$/.exec(param(request, 'frame')) ?? [];
     if (!digits) throw new UserProblem('not-found', 'There is no such frame.', 404);

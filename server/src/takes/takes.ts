@@ -1,7 +1,8 @@
-import { access, rm } from 'node:fs/promises';
+import { access, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { In, type DataSource } from 'typeorm';
 import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
+import { lightLayers } from '@zippy/core/develop';
 import { exposeFrame } from '@zippy/core/motion';
 import {
   frameIdentity,
@@ -197,6 +198,16 @@ export class Takes {
     if (!path || !(await exists(path)))
       throw new UserProblem('frame-missing', `Frame ${frame} of take ${row.number} is not rendered yet.`, 404);
     return path;
+  }
+
+  /** Names of the light layers of a take, by its first frame that is rendered; none before there is one. */
+  async lights(id: string): Promise<string[]> {
+    const row = await this.find(id);
+    for (let frame = row.first; frame <= row.last; frame++) {
+      const path = await this.framePath(id, frame).catch(() => null);
+      if (path) return lightLayers(new Uint8Array(await readFile(path)));
+    }
+    return [];
   }
 
   /**

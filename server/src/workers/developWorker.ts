@@ -26,7 +26,8 @@ export interface DevelopRequest {
   width: number | null;
 }
 
-const read = async (path: string): Promise<LinearFrame> => decodeFrame(new Uint8Array(await readFile(path)), deflate);
+const read = async (path: string, { lights }: Look): Promise<LinearFrame> =>
+  decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
 
 export default async function developFrame({
   path,
@@ -38,11 +39,11 @@ export default async function developFrame({
   format,
   width,
 }: DevelopRequest): Promise<Uint8Array> {
-  const frame = await read(path);
+  const frame = await read(path, look);
   const steady = look.denoise > 0;
   const neighbours = {
-    before: steady && before ? await read(before) : null,
-    after: steady && after ? await read(after) : null,
+    before: steady && before ? await read(before, look) : null,
+    after: steady && after ? await read(after, look) : null,
   };
   const besides = { neighbours, lookup: await readLookup(lookup), frame: number };
   let picture = sharp(darkroom.develop(frame, look, besides), {

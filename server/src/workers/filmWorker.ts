@@ -38,10 +38,11 @@ parentPort!.on('message', () => {
 
 /** The last few frames that were read: each is its neighbours' neighbour. */
 const kept = new Map<string, LinearFrame>();
-async function read(path: string): Promise<LinearFrame> {
-  const frame = kept.get(path) ?? decodeFrame(new Uint8Array(await readFile(path)), deflate);
-  kept.delete(path);
-  kept.set(path, frame);
+async function read(path: string, { lights }: Look): Promise<LinearFrame> {
+  const key = JSON.stringify([path, lights]);
+  const frame = kept.get(key) ?? decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
+  kept.delete(key);
+  kept.set(key, frame);
   if (kept.size > 3) kept.delete(kept.keys().next().value!);
   return frame;
 }
@@ -53,8 +54,11 @@ async function developed(index: number): Promise<{ frame: LinearFrame; pixels: U
   // Grain goes on over a frame that is held.
   const key = JSON.stringify([path, before, after, look, look.grain > 0 ? index : null]);
   if (last?.key !== key) {
-    const frame = await read(path);
-    const neighbours = { before: before ? await read(before) : null, after: after ? await read(after) : null };
+    const frame = await read(path, look);
+    const neighbours = {
+      before: before ? await read(before, look) : null,
+      after: after ? await read(after, look) : null,
+    };
     const besides = { neighbours, lookup: await readLookup(lookup), frame: index };
     last = { key, frame, pixels: darkroom.develop(frame, look, besides) };
   }

@@ -101,6 +101,9 @@ export class Api {
     });
   }
 
+  /** Names of the light layers that a take keeps. */
+  takeLights = (id: string) => this.get<string[]>(`/api/takes/${id}/lights`);
+
   /** A small picture of one mesh of a model. */
   meshUrl = (model: string, mesh: number): string => `/api/models/${model}/meshes/${mesh}.png`;
 

@@ -8,6 +8,7 @@ import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { CopiesComponent } from './copies.component';
 import { FinishPicturesComponent } from './finish-pictures.component';
+import { LightBalanceComponent } from './light-balance.component';
 import { MeshReportComponent } from './mesh-report.component';
 import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
@@ -22,6 +23,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
     FieldGroupsComponent,
     FinishPicturesComponent,
     IconComponent,
+    LightBalanceComponent,
     MeshReportComponent,
     PaceFieldComponent,
     TurningPointComponent,
@@ -55,6 +57,9 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
         <p class="quiet">{{ studio.selection().length }} selected; the fields are of the last one.</p>
       }
       <zr-field-groups [groups]="groups()" />
+      @if (primary.kind === 'take') {
+        <zr-light-balance [take]="primary.id" />
+      }
       @if (primary.kind === 'node') {
         <zr-turning-point [node]="primary.id" />
         <zr-copies [node]="primary.id" />

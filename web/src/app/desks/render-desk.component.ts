@@ -194,6 +194,14 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
       <h2>Look of the project</h2>
       <zr-field-groups [groups]="look()" />
     }
+    <button
+      class="control"
+      title="The picture without denoising and removal of specks, to compare (U)"
+      [attr.aria-pressed]="studio.state().uncleaned"
+      (click)="studio.view({ uncleaned: !studio.state().uncleaned })"
+    >
+      Before cleaning
+    </button>
     <button class="control" (click)="table.click()">Own look-up table (.cube)</button>
     <input #table type="file" hidden accept=".cube" (change)="bringTable(table)" />
     @if (studio.primary()?.kind === 'take') {

@@ -156,7 +156,9 @@ export class PictureComponent {
     const take = this.take();
     if (!take || !this.shows('take')) return null;
     const frame = Math.round(this.studio.frame());
-    return take.done.includes(frame) ? this.api.frameUrl(take.id, frame, this.studio.lookOf(take.id)) : null;
+    return take.done.includes(frame)
+      ? this.api.frameUrl(take.id, frame, this.studio.shownLook(this.studio.lookOf(take.id)))
+      : null;
   });
   /** What the handles would hold: the last thing selected, unless the picture looks through it or it is locked. */
   readonly grip = computed((): Grip | null => {
@@ -533,6 +535,11 @@ export class PictureComponent {
       { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set('here') },
       { name: 'Click what shall stay sharp', keys: 'Shift+S', run: () => this.focusing.set('follow') },
       {
+        name: 'Before cleaning',
+        keys: 'U',
+        run: () => this.studio.view({ uncleaned: !this.studio.state().uncleaned }),
+      },
+      {
         name: 'Show what is sharp',
         keys: 'P',
         run: () => this.studio.view({ sharpness: !this.studio.state().sharpness }),
@@ -551,7 +558,8 @@ export class PictureComponent {
   private trace(): void {
     const state = this.studio.frameState();
     const { width, height } = this.tracedBox();
-    const { look, assets } = this.studio.document();
+    const { assets } = this.studio.document();
+    const look = this.studio.shownLook(this.studio.document().look);
     const isolated = this.isolated();
     const through = this.throughCamera();
     const region = through ? this.region() : null;

@@ -41,5 +41,6 @@ export type ViewState = Pick<
   | 'lit'
   | 'apart'
   | 'sharpness'
+  | 'uncleaned'
   | 'shownTake'
 >;

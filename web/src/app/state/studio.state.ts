@@ -62,6 +62,8 @@ export interface StudioState {
   apart: number;
   /** What is out of focus is veiled in the sketch through the camera. */
   sharpness: boolean;
+  /** Takes and the traced picture are shown without denoising and removal of specks. */
+  uncleaned: boolean;
   takes: TakeView[];
   shownTake: string | null;
   films: FilmView[];
@@ -91,6 +93,7 @@ export const initialState: StudioState = {
   lit: null,
   apart: 0,
   sharpness: false,
+  uncleaned: false,
   takes: [],
   shownTake: null,
   films: [],

@@ -141,6 +141,11 @@ export class Studio {
     return (take && document?.takeLooks[take]) || document?.look || defaultLook();
   }
 
+  /** A look as the picture shows it: without cleaning while one looks at what was there before it. */
+  shownLook(look: Look): Look {
+    return this.state().uncleaned ? { ...look, denoise: 0, specks: 0 } : look;
+  }
+
   private pick<T>(select: (state: StudioState) => T): Signal<T> {
     return this.store.selectSignal(({ studio }) => select(studio));
   }
