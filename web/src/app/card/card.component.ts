@@ -56,10 +56,10 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
       @if (studio.selection().length > 1) {
         <p class="quiet">{{ studio.selection().length }} selected; the fields are of the last one.</p>
       }
-      <zr-field-groups [groups]="groups()" />
       @if (primary.kind === 'take') {
         <zr-light-balance [take]="primary.id" />
       }
+      <zr-field-groups [groups]="groups()" />
       @if (primary.kind === 'node') {
         <zr-turning-point [node]="primary.id" />
         <zr-copies [node]="primary.id" />

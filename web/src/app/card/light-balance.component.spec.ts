@@ -68,5 +68,11 @@ describe('the lights of a take', () => {
     server.takeLights.mockRejectedValue(new Error('The server is not there.'));
     await open(take({}));
     expect(TestBed.inject(Session).notice()).toContain('The server is not there.');
+    // They are asked for again when the take goes on.
+    server.takeLights.mockResolvedValue(['Key']);
+    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: [take({ state: 'done' })] }));
+    await page.fixture.whenStable();
+    await page.fixture.whenStable();
+    expect(page.show.getByLabelText('Power of Key')).toBeTruthy();
   });
 });

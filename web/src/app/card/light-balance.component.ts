@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import type { Look } from '@zippy/core/document';
 import { hexFromLinear, linearFromHex, writeBack } from '@zippy/core/optics';
 import { Api } from '../api/api';
@@ -39,8 +39,12 @@ const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
         </div>
       } @empty {
         <p class="quiet">
-          This take keeps no light apart. Choose the layer "Each light" before the next one, to change lamps on its
-          finished frames.
+          @if (apart()) {
+            They are here with the first frame.
+          } @else {
+            This take keeps no light apart. Choose the layer "Each light" before the next one, to change lamps on its
+            finished frames.
+          }
         </p>
       }
       @if (changed()) {
@@ -78,10 +82,12 @@ export class LightBalanceComponent {
   private readonly session = inject(Session);
   readonly take = input.required<string>();
   private readonly names = signal<string[]>([]);
-  /** Changes with the take and when its first frame is there. */
+  private readonly shown = computed(() => this.studio.takes().find(({ id }) => id === this.take()) ?? null);
+  readonly apart = computed(() => this.shown()?.settings.layers.includes('lights') ?? false);
+  /** Changes with the take, with its first frame and when its state changes: a server that was lost is asked again. */
   private readonly wanted = computed(() => {
-    const take = this.studio.takes().find(({ id }) => id === this.take());
-    return take && take.settings.layers.includes('lights') && take.done.length > 0 ? take.id : null;
+    const take = this.shown();
+    return take && this.apart() && take.done.length > 0 ? `${take.id} ${take.state}` : null;
   });
   private readonly balance = computed(() => this.studio.document().takeLooks[this.take()]?.lights ?? {});
   readonly lights = computed(() =>
@@ -97,11 +103,11 @@ export class LightBalanceComponent {
 
   constructor() {
     effect(() => {
-      const take = this.wanted();
-      this.names.set([]);
-      if (!take) return;
+      const wanted = this.wanted();
+      if (!wanted) return this.names.set([]);
+      const take = untracked(this.take);
       this.api.takeLights(take).then(
-        (names) => this.wanted() === take && this.names.set(names),
+        (names) => this.wanted() === wanted && this.names.set(names),
         (error: unknown) => this.session.tell(error),
       );
     });
