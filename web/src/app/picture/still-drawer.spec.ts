@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it, vi, type MockInstance } from 'vitest';
 import { boundsOfPositions, pieceMesh } from '@zippy/core/geometry';
 import { evaluate } from '@zippy/core/motion';
 import { eventually } from '../../testing/mount';
@@ -17,6 +17,7 @@ const large = { ...box, indices: new Uint32Array(2_000_000) };
 const LOOK = { pictures: {}, surround: '#2a2a2b' };
 
 let painted: Uint8ClampedArray;
+let paint: MockInstance;
 let drawn: { parts: string[]; background: boolean; floor: boolean }[];
 let drawer: StillDrawer;
 const frame = () => {
@@ -27,7 +28,7 @@ const frame = () => {
 beforeEach(async () => {
   drawn = [];
   // The page of the tests has no canvas: what would be painted is kept.
-  vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue({
+  paint = vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue({
     createImageData: (width: number, height: number) => ({ data: new Uint8ClampedArray(width * height * 4) }),
     putImageData: ({ data }: ImageData) => void (painted = data),
   } as never);
@@ -83,6 +84,8 @@ describe('a still', () => {
   it('stands upright, with several drawn pixels in each of its own', async () => {
     await drawer.draw(frame(), LOOK, 2, 10);
     expect(painted.length).toBe(20 * 10 * 4);
+    // Kept where it can be read without waiting for the graphics card.
+    expect(paint).toHaveBeenCalledWith('2d', { willReadFrequently: true });
     // 4 rows of 4 pixels: half of them white, and of the lowest row all.
     expect([painted[0], painted.at(-1)]).toEqual([128, Math.round((255 * (4 + 6)) / 16)]);
   });

@@ -77,7 +77,8 @@ export class StillDrawer {
 function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
   const canvas = document.createElement('canvas');
   Object.assign(canvas, { width, height });
-  const context = canvas.getContext('2d')!;
+  // In the page's own memory: from the graphics card, the small picture would be waited for with all that is drawn before it.
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
   const image = context.createImageData(width, height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width * 4; x++) {
