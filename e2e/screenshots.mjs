@@ -71,7 +71,9 @@ await page.getByRole('button', { name: 'Sketch' }).click();
 await shot('Grille');
 await desk('Camera');
 await page.locator('zr-camera-desk .line', { hasText: 'Grille close-up' }).click();
+await page.getByRole('button', { name: 'Show what is sharp' }).click();
 await keep('camera');
+await page.getByRole('button', { name: 'Show what is sharp' }).click();
 await shot('Dial warms up');
 await desk('Motion');
 await page.locator('zr-strip .ruler').click({ position: { x: 900, y: 10 } });
@@ -89,6 +91,14 @@ await page.getByText('Noise, time and layers').click();
 await page.getByRole('button', { name: /How long/ }).click();
 await page.locator('zr-render-desk', { hasText: /noise about/ }).waitFor({ timeout: 240_000 });
 await keep('render');
+await page.getByRole('button', { name: /Still of frame/ }).click();
+await page
+  .getByText(/done · 1 of 1/)
+  .first()
+  .waitFor({ timeout: 240_000 });
+await page.getByLabel('Power of Rim strip', { exact: true }).first().fill('2');
+await page.keyboard.press('Enter');
+await keep('develop');
 await desk('Reel');
 await keep('reel');
 const watch = page.getByRole('button', { name: 'Watch' });
