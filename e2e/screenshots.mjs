@@ -69,6 +69,7 @@ await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({
 await keep('traced');
 await page.getByRole('button', { name: 'Sketch' }).click();
 await shot('Grille');
+await page.locator('zr-strip .ruler').click({ position: { x: 500, y: 10 } });
 await desk('Camera');
 await page.locator('zr-camera-desk .line', { hasText: 'Grille close-up' }).click();
 await page.getByRole('button', { name: 'Show what is sharp' }).click();
@@ -98,6 +99,7 @@ await page
   .waitFor({ timeout: 240_000 });
 await page.getByLabel('Power of Rim strip', { exact: true }).first().fill('2');
 await page.keyboard.press('Enter');
+await page.waitForTimeout(15_000);
 await keep('develop');
 await desk('Reel');
 await keep('reel');

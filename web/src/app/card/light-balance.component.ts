@@ -69,6 +69,14 @@ const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
     .row:has(button) {
       grid-template-columns: 1fr auto;
     }
+    .swatch {
+      width: 32px;
+      height: 30px;
+      padding: 0;
+      border: 1px solid var(--line);
+      border-radius: 6px;
+      background: none;
+    }
     .name {
       overflow: hidden;
       text-overflow: ellipsis;

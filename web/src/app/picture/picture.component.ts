@@ -152,6 +152,8 @@ export class PictureComponent {
   });
   /** Where the traced picture lies: the film's frame, or all of the free view. */
   readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
+  /** The take of which a developed picture has come: until then there is nothing to see. */
+  readonly developed = signal<string | null>(null);
   readonly frameUrl = computed(() => {
     const take = this.take();
     if (!take || !this.shows('take')) return null;
