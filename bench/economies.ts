@@ -180,12 +180,27 @@ export default async function economies(): Promise<void> {
       }
       return { error, seconds };
     };
+    /** The picture without any economy, through the filter afterwards. */
+    const filtered = async (): Promise<{ error: number; seconds: number }> => {
+      let [error, seconds] = [0, 0];
+      for (let seed = 1; seed <= SEEDS; seed++) {
+        frame = await load();
+        seconds += render(tracer, frame, SAMPLES, none, seed) / SEEDS;
+        const start = process.cpuUsage();
+        const film = filmFrame({ ...frame, film: tracer.film(frame) });
+        const clean = filter.filter(film, film.guides!, 1);
+        seconds += secondsSince(start) / SEEDS;
+        error += relativeError(clean, 4, references, frame.floats) / SEEDS;
+      }
+      return { error, seconds };
+    };
     const plain = await cost(none);
     const gain = ({ error, seconds }: { error: number; seconds: number }) =>
       (plain.error * plain.seconds) / (error * seconds);
     figure(`economies.${name}.spread`, gain(await cost({ ...none, spread: true })));
     figure(`economies.${name}.tree`, gain(await cost({ ...none, tree: true })));
     figure(`economies.${name}.guides`, gain(await cost({ ...none, guides: true })));
+    figure(`economies.${name}.filter`, gain(await filtered()));
     figure(`economies.${name}.sampling`, gain(await cost(all)));
     // Together: samples where the noise is, and the filter, in the time of the plain picture, which is timed right before it:
     // a slow spell of the machine then takes as much from either.

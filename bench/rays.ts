@@ -115,12 +115,15 @@ async function compare(
   const theirs: Record<string, number[]> = { primary: [], bounce: [], shadow: [] };
   const ours: Record<string, number[]> = { primary: [], bounce: [], shadow: [] };
   const builds: number[] = [];
+  let fastestBuild = Infinity;
   for (let run = 0; run < RUNS; run++) {
     const reference = execFileSync(program, files, { encoding: 'utf8' })
       .trim()
       .split('\n')
       .map((line) => line.split(' ').map(Number));
-    builds.push(buildSeconds(tracer, meshes) / reference.shift()![0]!);
+    const seconds = buildSeconds(tracer, meshes);
+    fastestBuild = Math.min(fastestBuild, seconds);
+    builds.push(seconds / reference.shift()![0]!);
     [primary, bounce, shadow].forEach((set, k) => {
       const own = trace(set, k === 2);
       theirs[KINDS[k]!]!.push(reference[k]![0]!);
@@ -137,6 +140,8 @@ async function compare(
     figure(`${title}.${name}`, fastestOver(theirs[name]!, ours[name]!), { least: 0.85 });
   }
   figure(`${title}.build`, median(builds), { most: 1.5 });
+  const triangles = meshes.reduce((sum, { indices }) => sum + indices.length / 3, 0);
+  figure(`${title}.buildSecondsPerMillion`, (fastestBuild / triangles) * 1e6);
 }
 
 /** Seconds to build the trees of all meshes. */

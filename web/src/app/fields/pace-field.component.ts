@@ -3,6 +3,7 @@ import { line, range, scaleLinear } from 'd3';
 import type { Pace } from '@zippy/core/document';
 import { paced } from '@zippy/core/motion';
 import { Studio } from '../state/studio';
+import { ARROWS } from './arrows';
 
 type Curve = [number, number, number, number];
 
@@ -68,38 +69,11 @@ const STEP = 0.02;
       }
     </svg>
   `,
+  styleUrl: './curve.scss',
   styles: `
     :host {
-      display: grid;
-      gap: 6px;
-    }
-    svg {
-      width: 100%;
-      border-radius: 6px;
-      background: var(--raised);
-      touch-action: none;
-    }
-    path {
-      fill: none;
-    }
-    .frame {
-      stroke: var(--line);
-    }
-    .curve {
-      stroke: var(--motion);
-      stroke-width: 2;
-    }
-    line {
-      stroke: var(--quiet);
-    }
-    circle {
-      fill: var(--motion);
-      cursor: grab;
-    }
-    circle:focus-visible {
-      outline: none;
-      stroke: var(--text);
-      stroke-width: 2;
+      --curve: var(--motion);
+      --point: var(--motion);
     }
   `,
 })
@@ -145,12 +119,12 @@ export class PaceFieldComponent {
 
   nudge(event: KeyboardEvent, handle: number): void {
     const curve = this.curve();
-    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    const by = ARROWS[event.key];
     if (!curve || !by) return;
     event.preventDefault();
     event.stopPropagation();
     const [x, y] = [curve[2 * handle]!, curve[2 * handle + 1]!];
-    this.put(handle, x + by[0]! * STEP, y + by[1]! * STEP, this.studio.newGesture());
+    this.put(handle, x + by[0] * STEP, y + by[1] * STEP, this.studio.newGesture());
   }
 
   private put(handle: number, x: number, y: number, gesture: string): void {

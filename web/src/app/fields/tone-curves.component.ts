@@ -3,6 +3,7 @@ import { line, range, scaleLinear } from 'd3';
 import { curveThrough } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { Studio } from '../state/studio';
+import { ARROWS } from './arrows';
 
 type Channel = keyof Look['curves'];
 type Points = Look['curves'][Channel];
@@ -63,11 +64,8 @@ const MOST = 16;
       }
     </svg>
   `,
+  styleUrl: './curve.scss',
   styles: `
-    :host {
-      display: grid;
-      gap: 6px;
-    }
     .head {
       display: flex;
       gap: 6px;
@@ -75,39 +73,14 @@ const MOST = 16;
     select {
       flex: 1;
     }
-    svg {
-      width: 100%;
-      border-radius: 6px;
-      background: var(--raised);
-      touch-action: none;
+    [data-channel='red'] {
+      --curve: #e0605a;
     }
-    path {
-      fill: none;
+    [data-channel='green'] {
+      --curve: #58b368;
     }
-    .frame {
-      stroke: var(--line);
-    }
-    .curve {
-      stroke: var(--text);
-      stroke-width: 2;
-    }
-    [data-channel='red'] .curve {
-      stroke: #e0605a;
-    }
-    [data-channel='green'] .curve {
-      stroke: #58b368;
-    }
-    [data-channel='blue'] .curve {
-      stroke: #5b8def;
-    }
-    circle {
-      fill: var(--select);
-      cursor: grab;
-    }
-    circle:focus-visible {
-      outline: none;
-      stroke: var(--text);
-      stroke-width: 2;
+    [data-channel='blue'] {
+      --curve: #5b8def;
     }
   `,
 })
@@ -157,13 +130,13 @@ export class ToneCurvesComponent {
   }
 
   nudge(event: KeyboardEvent, point: number): void {
-    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    const by = ARROWS[event.key];
     if (!by && event.key !== 'Delete' && event.key !== 'Backspace') return;
     event.preventDefault();
     event.stopPropagation();
     if (!by) return this.remove(point);
     const [x, y] = this.points()[point]!;
-    this.put(point, x + by[0]! * STEP, y + by[1]! * STEP, this.studio.newGesture());
+    this.put(point, x + by[0] * STEP, y + by[1] * STEP, this.studio.newGesture());
   }
 
   remove(point: number): void {
