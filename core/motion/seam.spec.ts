@@ -45,6 +45,14 @@ describe('the seam of a shot', () => {
     expect(moved('glide', 'nodes/radio', { length: 24, repeat: 2, mirrored: true, pace: 'ease' })).toEqual([]);
   });
 
+  it('of a camera that glides away with what it looks at is told of both', () => {
+    const away = moved('glide', 'cameras/eye', { to: [0, 0, 30], pace: 'linear' });
+    expect(away!.map(({ of, jump }) => [of, Math.round(jump)])).toEqual([
+      ['place', 30],
+      ['aim', 30],
+    ]);
+  });
+
   it('of a light that orbits a part of a circle jumps in place', () => {
     expect(moved('orbit', 'lights/key', { angle: Math.PI })).toEqual([
       expect.objectContaining({ path: 'lights/key', of: 'place', jump: expect.closeTo(600, 6) }),

@@ -14,8 +14,8 @@ import { evaluateProperties, localTransform, type Evaluated } from './evaluate';
 export interface SeamFault {
   /** The thing, such as `nodes/ID`, or the property, such as `lights/ID/power`. */
   path: string;
-  /** What of it: millimetres, radians, or the property's own unit. */
-  of: 'place' | 'turn' | 'value';
+  /** What of it: its place or what it looks at in millimetres, its turn in radians, or a property in its own unit. */
+  of: 'place' | 'aim' | 'turn' | 'value';
   /** How far the frame after the last one is from the first; 0 where only the speed differs. */
   jump: number;
   /** How far it goes in a frame before and after the seam. */
@@ -122,7 +122,7 @@ function placeChannels(document: ProjectDocument, path: string): Channel[] {
   }
   return [
     { path, of: 'place', stand: (state) => state[collection][id]!.position, way: straight },
-    { path, of: 'place', stand: (state) => state[collection][id]!.target, way: straight },
+    { path, of: 'aim', stand: (state) => state[collection][id]!.target, way: straight },
     ...(collection === 'cameras'
       ? [{ path, of: 'turn' as const, stand: (state: Evaluated) => [state.cameras[id]!.roll], way: straight }]
       : []),

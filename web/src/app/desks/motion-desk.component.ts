@@ -58,9 +58,7 @@ const DRAWINGS: Record<MoveKind, string> = {
       </button>
       @if (faults(); as found) {
         @for (fault of found; track $index) {
-          <button class="line" (click)="show(fault.path)">
-            <span class="name fault">{{ say(fault) }}</span>
-          </button>
+          <button class="line fault" (click)="show(fault.path)">{{ say(fault) }}</button>
         } @empty {
           <p class="quiet" role="status">"{{ shot.name }}" runs evenly from its last frame into its first.</p>
         }
@@ -71,7 +69,10 @@ const DRAWINGS: Record<MoveKind, string> = {
   `,
   styleUrl: './desk.scss',
   styles: `
-    .fault {
+    .line.fault {
+      display: block;
+      height: auto;
+      padding-block: 6px;
       white-space: normal;
       text-align: start;
     }

@@ -10,6 +10,10 @@ const fault = { path: 'nodes/knob', of: 'place' as const, jump: 0, before: 0, af
 describe('what does not loop', () => {
   it.each([
     [{ ...fault, jump: 12.3456 }, 'Knob jumps by 12.3 mm from the last frame to the first'],
+    [
+      { ...fault, path: 'lights/key', of: 'aim' as const, jump: 4 },
+      'The aim of Key jumps by 4 mm from the last frame to the first',
+    ],
     [{ ...fault, of: 'turn' as const, jump: Math.PI / 2 }, 'Knob jumps by 90° from the last frame to the first'],
     [
       { ...fault, of: 'turn' as const, after: Math.PI / 90 },
