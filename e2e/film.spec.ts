@@ -144,11 +144,14 @@ test('the view becomes a camera, and a click sets what is sharp', async () => {
   await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
   await expect(page.getByText(/Sharp at \d+ mm/)).toBeVisible();
   const seen = () => page.getByLabel('Picture of the scene').screenshot();
+  // What is said lies over the picture for a while.
+  await expect(page.getByText(/Sharp at \d+ mm/)).toBeHidden();
   await page.mouse.move(5, 5);
   const plain = await seen();
   await page.getByRole('button', { name: 'Show what is sharp' }).click();
   await expect.poll(async () => !(await seen()).equals(plain)).toBe(true);
   await page.getByRole('button', { name: 'Show what is sharp' }).click();
+  await expect.poll(async () => (await seen()).equals(plain)).toBe(true);
   await page.getByRole('button', { name: 'Click what shall stay sharp' }).click();
   await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
   await expect(page.getByText(/Stays sharp on/)).toBeVisible();

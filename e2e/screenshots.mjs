@@ -97,7 +97,7 @@ await page
   .getByText(/done · 1 of 1/)
   .first()
   .waitFor({ timeout: 240_000 });
-await page.getByLabel('Power of Rim strip', { exact: true }).first().fill('2');
+await page.getByLabel('Power of Rim strip', { exact: true }).first().fill('0.5');
 await page.keyboard.press('Enter');
 await page.waitForTimeout(15_000);
 await keep('develop');

@@ -2,7 +2,7 @@ import * as L from '@zippy/kernel/layout';
 import type { Light } from '../document';
 import { centreOf, frameAlong, subtract } from '../geometry';
 import type { FrameState } from '../motion';
-import { coneCosines, lampRadiance, lightColor, sunLight, turnSurroundings } from '../optics';
+import { coneCosines, lampRadiance, lightColor, luminance, sunLight, turnSurroundings } from '../optics';
 import { findGuides, findLensGuides, type View } from './guides';
 import type { Instance } from './instances';
 import { lampBounds, partBounds } from './lightBounds';
@@ -46,9 +46,13 @@ export function lightGroups(lights: Pick<Light, 'id' | 'name' | 'group'>[], lumi
 
 /** The sun of an analytic sky as a light of its own, or none. */
 export function skySun({ set: { surroundings } }: FrameState, turn: number, tilt: number): Light[] {
-  const { sky, kind, brightness } = surroundings;
+  const { sky, kind, brightness, tint } = surroundings;
   if (kind !== 'sky' || !sky.sun) return [];
   const { lux, kelvin } = sunLight(sky);
+  // A lamp's tint keeps its power, that of surroundings multiplies their light: the sun's power takes what is lost.
+  const [r, g, b] = lightColor(kelvin, [1, 1, 1]);
+  const power = lux * brightness * luminance([r * tint[0], g * tint[1], b * tint[2]]);
+  if (power <= 0) return [];
   const towards = turnSurroundings([0, Math.sin(sky.elevation), Math.cos(sky.elevation)], turn, tilt);
   return [
     {
@@ -61,10 +65,10 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number, tilt
       parent: null,
       position: towards.map((v) => v * 1000) as [number, number, number],
       target: [0, 0, 0],
-      power: lux * brightness,
+      power,
       unit: 'lux',
       kelvin,
-      tint: surroundings.tint,
+      tint,
       width: 1,
       height: 1,
       radius: 1,

@@ -57,6 +57,16 @@ describe('surroundings', () => {
     expect(pictured.mean).toEqual([0.5, 0.25, 0].map((v) => expect.closeTo(v, 1.8)));
   });
 
+  it('under an open sky tint the sun as they tint the sky', async () => {
+    const lit = async (tint: [number, number, number]) =>
+      (await renderScene({ ...wall, set: around({ kind: 'sky', tint }) }, { depth: 1, samples: 256 })).mean;
+    const plain = await lit([1, 1, 1]);
+    expect(plain[0]).toBeGreaterThan(1);
+    const tinted = await lit([0.5, 0.25, 0]);
+    [0.5, 0.25, 0].forEach((v, k) => expect(tinted[k]! / plain[k]!).toBeCloseTo(v, 1.8));
+    expect(await lit([0, 0, 0])).toEqual([0, 0, 0]);
+  });
+
   it('of a gradient show each colour where it stands', async () => {
     const gradient = { top: [1, 0, 0], horizon: [0, 1, 0], bottom: [0, 0, 1] } as StudioSet['surroundings']['gradient'];
     const look = async (target: [number, number, number]) =>
