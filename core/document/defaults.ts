@@ -321,6 +321,7 @@ export function newDocument(name: string): ProjectDocument {
       surroundings: {
         kind: 'color',
         picture: null,
+        mirrored: false,
         color: [0.35, 0.36, 0.38],
         gradient: { top: [0.8, 0.82, 0.85], horizon: [0.35, 0.36, 0.38], bottom: [0.08, 0.08, 0.08] },
         turn: 0,
@@ -337,6 +338,7 @@ export function newDocument(name: string): ProjectDocument {
         kind: 'surroundings',
         color: [0.18, 0.18, 0.18],
         picture: null,
+        mirrored: false,
         plate: null,
         brightness: 1,
         turn: 0,

@@ -143,6 +143,15 @@ describe('opening a document', () => {
     expect(opened.assets['m']).toEqual({ ...asset, companions: [], recipe: null, found: {} });
   });
 
+  it('brings a document of version 6 up to date: pictures that were placed stay as they were seen', () => {
+    const now = newDocument('F');
+    const without = (part: object) => Object.fromEntries(Object.entries(part).filter(([name]) => name !== 'mirrored'));
+    const surroundings = { ...without(now.set.surroundings), kind: 'picture', picture: 'sky' };
+    const behind = without(now.set.behind);
+    const { set } = openDocument({ ...now, schemaVersion: 6, set: { ...now.set, surroundings, behind } });
+    expect([set.surroundings.mirrored, set.behind.mirrored]).toEqual([true, false]);
+  });
+
   it('brings a document of version 5 up to date: surroundings as they were, nothing else behind', () => {
     const now = newDocument('Old');
     const { kind, picture, color, turn, brightness, sky } = now.set.surroundings;

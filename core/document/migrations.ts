@@ -95,6 +95,16 @@ const migrations: Record<number, (document: Json) => Json> = {
       },
     };
   },
+  // Version 6 showed surroundings pictures mirrored: where one was placed, it stays as it was seen.
+  6: (document) => {
+    const set = document['set'] as Record<string, Json> | undefined;
+    const placed = (name: string) => ({ ...set?.[name], mirrored: (set?.[name]?.['picture'] ?? null) !== null });
+    return {
+      ...document,
+      schemaVersion: 7,
+      set: { ...set, surroundings: placed('surroundings'), behind: placed('behind') },
+    };
+  },
 };
 
 /**

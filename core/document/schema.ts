@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 6;
+export const SCHEMA_VERSION = 7;
 
 export const LIMITS = {
   parts: 20_000,
@@ -372,6 +372,8 @@ export const setSchema = z.object({
     kind: z.enum(['color', 'gradient', 'picture', 'sky']),
     /** Asset id of the picture. */
     picture: id.nullable(),
+    /** The picture has its left and right changed about. */
+    mirrored: z.boolean(),
     color,
     /** Colours straight up, at the horizon and straight down. */
     gradient: z.object({ top: color, horizon: color, bottom: color }),
@@ -416,6 +418,8 @@ export const setSchema = z.object({
     color,
     /** Asset id of a surroundings picture all around, and of a picture that fills the frame. */
     picture: id.nullable(),
+    /** The picture all around has its left and right changed about. */
+    mirrored: z.boolean(),
     plate: id.nullable(),
     /** Of either. */
     brightness: z.number().min(0).max(1000),

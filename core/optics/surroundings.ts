@@ -2,7 +2,10 @@ import type { StudioSet } from '../document';
 import type { Rgb } from './photometry';
 import { skyModel, type SkyModel } from './skyModel';
 
-/** Equirectangular picture, top row first, three linear values a pixel. */
+/**
+ * Equirectangular picture, top row first, three linear values a pixel: straight ahead (+z) is its middle, what is at +x, on the left of
+ * someone who looks there, its left half.
+ */
 export interface SurroundingsPicture {
   width: number;
   height: number;
@@ -14,14 +17,35 @@ type SurroundingsGrade = Pick<Surroundings, 'contrast' | 'saturation' | 'blur'>;
 
 /** What stands around a set as a picture, before it is graded and multiplied; `read` brings pictures by asset id. */
 export async function paintSurroundings(
-  { kind, picture, gradient, sky }: Surroundings,
+  { kind, picture, mirrored, gradient, sky }: Surroundings,
   read: (asset: string) => Promise<SurroundingsPicture>,
 ): Promise<SurroundingsPicture> {
-  if (kind === 'picture' && picture) return read(picture);
+  if (kind === 'picture' && picture) {
+    const found = await read(picture);
+    return mirrored ? mirrorSurroundings(found) : found;
+  }
   if (kind === 'sky') return skySurroundings(sky);
   return kind === 'gradient'
     ? gradientSurroundings(gradient.top, gradient.horizon, gradient.bottom)
     : plainSurroundings([1, 1, 1]);
+}
+
+/** Where a unit direction lies on a picture, 0 to 1 from its left and from its top. */
+export function placeOnPicture([x, y, z]: Rgb): [number, number] {
+  const u = 0.5 - Math.atan2(x, z) / (2 * Math.PI);
+  return [u - Math.floor(u), Math.acos(Math.min(1, Math.max(-1, y))) / Math.PI];
+}
+
+/** The picture with left and right changed about. */
+export function mirrorSurroundings({ width, height, pixels }: SurroundingsPicture): SurroundingsPicture {
+  const out = new Float32Array(pixels.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const from = (y * width + width - 1 - x) * 3;
+      out.set(pixels.subarray(from, from + 3), (y * width + x) * 3);
+    }
+  }
+  return { width, height, pixels: out };
 }
 
 /** What the picture around a set is multiplied by: its brightness and tint, and the colour of plain surroundings. */
@@ -60,7 +84,7 @@ export function skySurroundings(sky: SkyModel): SurroundingsPicture {
   for (let y = 0; y < height; y++) {
     const theta = ((y + 0.5) / height) * Math.PI;
     for (let x = 0; x < width; x++) {
-      const phi = ((x + 0.5) / width - 0.5) * 2 * Math.PI;
+      const phi = (0.5 - (x + 0.5) / width) * 2 * Math.PI;
       const direction = [Math.sin(theta) * Math.sin(phi), Math.cos(theta), Math.sin(theta) * Math.cos(phi)] as const;
       pixels.set(radiance(direction), (y * width + x) * 3);
     }

@@ -11,7 +11,14 @@ import {
   type TriangleMesh,
 } from '../geometry';
 import { partMesh, type FrameState, type PartState } from '../motion';
-import { gradeSurroundings, luminance, paintSurroundings, surroundingsGain, type SurroundingsPicture } from '../optics';
+import {
+  gradeSurroundings,
+  luminance,
+  mirrorSurroundings,
+  paintSurroundings,
+  surroundingsGain,
+  type SurroundingsPicture,
+} from '../optics';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
 import { averageFilm } from './film';
@@ -146,10 +153,11 @@ export class SceneMemory {
       return plate;
     }
     if (behind.kind !== 'picture' || !behind.picture) return { at: 0, aspect: 1 };
-    const name = `picture/${this.contentOf(behind.picture)}/1/1/0`;
+    const name = `picture/${this.contentOf(behind.picture)}/${behind.mirrored}/1/1/0`;
     const known = this.skies.get(name);
     if (known) return { at: known.at, aspect: 2 };
-    const loaded = loadSky(this.kernel, this.heap, await this.readSky(behind.picture));
+    const picture = await this.readSky(behind.picture);
+    const loaded = loadSky(this.kernel, this.heap, behind.mirrored ? mirrorSurroundings(picture) : picture);
     this.skies.set(name, loaded);
     return { at: loaded.at, aspect: 2 };
   }

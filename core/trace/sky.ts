@@ -11,9 +11,9 @@ export interface LoadedSky {
 
 /** What tells the graded picture around a frame from others; a plain colour is white, multiplied by its colour. */
 export function surroundingsName({ set }: FrameState, contentOf: (asset: string) => string): string {
-  const { kind, picture, sky, gradient, contrast, saturation, blur } = set.surroundings;
+  const { kind, picture, mirrored, sky, gradient, contrast, saturation, blur } = set.surroundings;
   const grade = `${contrast}/${saturation}/${blur}`;
-  if (kind === 'picture' && picture) return `picture/${contentOf(picture)}/${grade}`;
+  if (kind === 'picture' && picture) return `picture/${contentOf(picture)}/${mirrored}/${grade}`;
   if (kind === 'sky') return `sky/${sky.elevation}/${sky.turbidity}/${grade}`;
   return kind === 'gradient' ? `gradient/${JSON.stringify(gradient)}/${grade}` : 'plain';
 }

@@ -35,7 +35,7 @@ describe('tilted surroundings', () => {
     const [turn, tilt] = [0.6, -0.8];
     const pixels = new Float32Array(256 * 128 * 3);
     for (let k = 0; k < 3; k++) for (const x of [91, 92]) for (const y of [40, 41]) pixels[(y * 256 + x) * 3 + k] = 1;
-    const [theta, phi] = [(41 / 128) * Math.PI, (92 / 256 - 0.5) * 2 * Math.PI];
+    const [theta, phi] = [(41 / 128) * Math.PI, (0.5 - 92 / 256) * 2 * Math.PI];
     const spot = [Math.sin(theta) * Math.sin(phi), Math.cos(theta), Math.sin(theta) * Math.cos(phi)] as const;
     const seen = turnSurroundings(spot, turn, tilt);
     const film = await renderScene({

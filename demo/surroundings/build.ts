@@ -7,7 +7,7 @@ const HEIGHT = 256;
 
 type Direction = [number, number, number];
 
-/** A soft-edged rectangle of light on the sphere. `x`, `y`: degrees right of straight ahead (+z) and above the horizon. */
+/** A soft-edged rectangle of light on the sphere. `x`, `y`: degrees from straight ahead (+z) towards +x and above the horizon. */
 interface Patch {
   x: number;
   y: number;
@@ -21,11 +21,11 @@ function paint(name: string, base: (up: number) => Direction, patches: Patch[]):
   const planes = [0, 1, 2].map(() => new Float32Array(WIDTH * HEIGHT));
   for (let row = 0; row < HEIGHT; row++) {
     for (let column = 0; column < WIDTH; column++) {
-      const right = ((column + 0.5) / WIDTH - 0.5) * 360;
+      const towards = (0.5 - (column + 0.5) / WIDTH) * 360;
       const up = 90 - ((row + 0.5) / HEIGHT) * 180;
       const light = base(up);
       for (const patch of patches) {
-        const dx = Math.abs(((right - patch.x + 540) % 360) - 180) * Math.max(0.2, Math.cos((up * Math.PI) / 180));
+        const dx = Math.abs(((towards - patch.x + 540) % 360) - 180) * Math.max(0.2, Math.cos((up * Math.PI) / 180));
         const dy = Math.abs(up - patch.y);
         const edge = (d: number, half: number) => 1 - smooth((d - half + patch.soft) / (2 * patch.soft));
         const share = edge(dx, patch.width / 2) * edge(dy, patch.height / 2);

@@ -17,7 +17,6 @@ import {
   LIGHT_COS_INNER,
   LIGHT_COS_OUTER,
   LIGHT_EMISSION,
-  LIGHT_FLAGS,
   LIGHT_GRADIENT,
   LIGHT_GRID,
   LIGHT_INSTANCE,
@@ -25,8 +24,6 @@ import {
   LIGHT_NORMAL,
   LIGHT_POSITION,
   LIGHT_RADIUS,
-  LIGHT_SEEN,
-  LIGHT_SIZE,
   LIGHT_X,
   LIGHT_Y,
   MESH_CDF,
@@ -34,10 +31,9 @@ import {
   MESH_POSITIONS,
   MESH_TRIANGLES,
   SCENE_INSTANCES,
-  SCENE_LAMPS,
-  SCENE_LIGHTS,
 } from './layout';
 import { instanceMatrices } from './motion';
+import { liftOffPlane, liftOverWay } from './surface';
 
 const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
@@ -52,6 +48,10 @@ export let lampR: f32 = 0;
 export let lampG: f32 = 0;
 export let lampB: f32 = 0;
 export let lampPdf: f32 = 0;
+/** Where a shadow ray towards the sampled point ends: just in front of it. */
+export let lampEndX: f32 = 0;
+export let lampEndY: f32 = 0;
+export let lampEndZ: f32 = 0;
 /** Instance and triangle of a sampled part, and the place on it. */
 export let lampTriangle: u32 = 0;
 export let lampU: f32 = 0;
@@ -169,6 +169,13 @@ function flatRadiance(light: usize, a: f32, b: f32, cosine: f32): void {
   lampB = k * load<f32>(light, LIGHT_EMISSION + 8);
 }
 
+/** Sets where a shadow ray ends: the sampled point, lifted along a normal that leads off it. */
+function endShadowRay(px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, nx: f32, ny: f32, nz: f32, lift: f32): void {
+  lampEndX = px + dx + nx * lift;
+  lampEndY = py + dy + ny * lift;
+  lampEndZ = pz + dz + nz * lift;
+}
+
 function evenRadiance(light: usize): void {
   lampR = load<f32>(light, LIGHT_EMISSION);
   lampG = load<f32>(light, LIGHT_EMISSION + 4);
@@ -204,6 +211,9 @@ function sampleFlat(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
   const cosine = -(lampX * load<f32>(light, LIGHT_NORMAL) + lampY * load<f32>(light, LIGHT_NORMAL + 4) + lampZ * load<f32>(light, LIGHT_NORMAL + 8));
   if (cosine <= 1e-5) return false;
   lampPdf = rectanglePdf(d2, cosine);
+  // A lamp may lie on a wall.
+  const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
+  endShadowRay(px, py, pz, dx, dy, dz, nx, ny, nz, liftOverWay(px, py, pz, d));
   flatRadiance(light, placeA, placeB, cosine);
   return true;
 }
@@ -233,6 +243,7 @@ function sampleBulb(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
   const oneLess = u * spread;
   const sine2 = oneLess * (TWO - oneLess);
   lampDistance = d * (ONE - oneLess) - sqrt<f32>(max<f32>(0, radius * radius - d2 * sine2));
+  endShadowRay(px, py, pz, lampX * lampDistance, lampY * lampDistance, lampZ * lampDistance, 0, 0, 0, 0);
   lampPdf = ONE / (TWO * PI * spread);
   evenRadiance(light);
   return true;
@@ -310,6 +321,7 @@ function sampleTube(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
   const cosine = -(lampX * nx + lampY * ny + lampZ * nz);
   if (cosine <= 1e-5) return false;
   lampPdf = (tubeDensity(along) * d2) / cosine;
+  endShadowRay(px, py, pz, dx, dy, dz, 0, 0, 0, 0);
   evenRadiance(light);
   return true;
 }
@@ -339,7 +351,7 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   const span = load<f32>(cdf + (<usize>low << 2)) - before;
   const again: f32 = span > 0 ? min<f32>(0.9999999, (u - before) / span) : 0;
   const root = sqrt<f32>(again);
-  const b1 = ONE - root, b2 = v * root, b0 = ONE - b1 - b2;
+  const b1 = ONE - root, b2 = v * root;
   lampTriangle = low;
   // Weights of the second and third corner, as a ray's hit has them.
   lampU = b1;
@@ -349,10 +361,9 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   const p0 = positions + <usize>load<u32>(index) * 12, p1 = positions + <usize>load<u32>(index, 4) * 12, p2 = positions + <usize>load<u32>(index, 8) * 12;
   const e1x = load<f32>(p1) - load<f32>(p0), e1y = load<f32>(p1, 4) - load<f32>(p0, 4), e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
   const e2x = load<f32>(p2) - load<f32>(p0), e2y = load<f32>(p2, 4) - load<f32>(p0, 4), e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
-  const x = load<f32>(p0) * b0 + load<f32>(p1) * b1 + load<f32>(p2) * b2;
-  const y = load<f32>(p0, 4) * b0 + load<f32>(p1, 4) * b1 + load<f32>(p2, 4) * b2;
-  const z = load<f32>(p0, 8) * b0 + load<f32>(p1, 8) * b1 + load<f32>(p2, 8) * b2;
-  const m = instanceMatrices(scene, instance) + INSTANCE_TO_WORLD;
+  const x = load<f32>(p0) + e1x * b1 + e2x * b2, y = load<f32>(p0, 4) + e1y * b1 + e2y * b2, z = load<f32>(p0, 8) + e1z * b1 + e2z * b2;
+  const matrices = instanceMatrices(scene, instance);
+  const m = matrices + INSTANCE_TO_WORLD;
   // Edges go to the world and are crossed there: right for any scale, mirrored ones included.
   const a1x = load<f32>(m) * e1x + load<f32>(m, 4) * e1y + load<f32>(m, 8) * e1z;
   const a1y = load<f32>(m, 16) * e1x + load<f32>(m, 20) * e1y + load<f32>(m, 24) * e1z;
@@ -363,9 +374,10 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   const nx = a1y * a2z - a1z * a2y, ny = a1z * a2x - a1x * a2z, nz = a1x * a2y - a1y * a2x;
   const size = sqrt<f32>(nx * nx + ny * ny + nz * nz);
   if (!(size > 1e-20) || !(span > 0)) return false;
-  const dx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z + load<f32>(m, 12) - px;
-  const dy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z + load<f32>(m, 28) - py;
-  const dz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z + load<f32>(m, 44) - pz;
+  const qx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z + load<f32>(m, 12);
+  const qy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z + load<f32>(m, 28);
+  const qz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z + load<f32>(m, 44);
+  const dx = qx - px, dy = qy - py, dz = qz - pz;
   const d2 = dx * dx + dy * dy + dz * dz;
   if (!(d2 > 1e-12)) return false;
   const d = sqrt<f32>(d2);
@@ -374,8 +386,12 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   lampZ = dz / d;
   lampDistance = d;
   let cosine = -(lampX * nx + lampY * ny + lampZ * nz) / size;
+  const side: f32 = cosine < 0 ? -1 : 1;
   if (load<u32>(instance, INSTANCE_FLAGS) & INSTANCE_TWO_SIDED) cosine = abs(cosine);
   if (cosine <= 1e-5) return false;
+  const ux = (side * nx) / size, uy = (side * ny) / size, uz = (side * nz) / size;
+  const lift = liftOffPlane(matrices, p0, p1, p2, qx, qy, qz, ux, uy, uz) + liftOverWay(px, py, pz, d);
+  endShadowRay(qx, qy, qz, 0, 0, 0, ux, uy, uz, lift);
   // Chosen by area in the part's own space; the world area of this triangle over its chance is what the density needs.
   lampPdf = (d2 * span) / (cosine * <f32>0.5 * size);
   evenRadiance(light);
@@ -387,46 +403,35 @@ export function surfacePdf(distance: f32, cosine: f32, area: f32): f32 {
   return (distance * distance) / max<f32>(1e-12, cosine * area);
 }
 
-/** Nearest lamp along a ray before `nearest`; its number, or -1. The distance goes to `lampT`. */
-export let lampT: f32 = 0;
-export function hitLamps(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, nearest: f32, fromCamera: bool): i32 {
-  const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
-  const count = load<u32>(scene, SCENE_LAMPS);
-  let found = -1;
-  lampT = nearest;
-  for (let k: u32 = 0; k < count; k++) {
-    const light = lights + <usize>k * LIGHT_SIZE;
-    if (fromCamera && !(load<u32>(light, LIGHT_FLAGS) & LIGHT_SEEN)) continue;
-    const kind = load<i32>(light, LIGHT_KIND);
-    const px = load<f32>(light, LIGHT_POSITION) - ox, py = load<f32>(light, LIGHT_POSITION + 4) - oy, pz = load<f32>(light, LIGHT_POSITION + 8) - oz;
-    let t: f32 = 0;
-    if (kind == KIND_BULB) {
-      const radius = load<f32>(light, LIGHT_RADIUS);
-      const along = px * dx + py * dy + pz * dz;
-      const cx = px - along * dx, cy = py - along * dy, cz = pz - along * dz;
-      const h2 = radius * radius - (cx * cx + cy * cy + cz * cz);
-      if (h2 <= 0) continue;
-      t = along - sqrt<f32>(h2);
-    } else if (kind == KIND_TUBE) {
-      t = hitTube(light, px, py, pz, dx, dy, dz);
-    } else {
-      const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
-      const cosine = dx * nx + dy * ny + dz * nz;
-      if (cosine > -1e-6) continue;
-      t = (px * nx + py * ny + pz * nz) / cosine;
-      if (!(t > 1e-4 && t < lampT)) continue;
-      const hx = t * dx - px, hy = t * dy - py, hz = t * dz - pz;
-      const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
-      const bx = load<f32>(light, LIGHT_Y), by = load<f32>(light, LIGHT_Y + 4), bz = load<f32>(light, LIGHT_Y + 8);
-      const a = (hx * ax + hy * ay + hz * az) / (ax * ax + ay * ay + az * az);
-      const b = (hx * bx + hy * by + hz * bz) / (bx * bx + by * by + bz * bz);
-      if (kind == KIND_PANEL ? abs(a) > 1 || abs(b) > 1 : a * a + b * b > 1) continue;
-    }
-    if (!(t > 1e-4 && t < lampT)) continue;
-    lampT = t;
-    found = <i32>k;
+/** Distance along a ray at which it passes a lamp's shining side before `nearest`, 0 where it does not. */
+export function lampAlong(light: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, nearest: f32): f32 {
+  const kind = load<i32>(light, LIGHT_KIND);
+  const px = load<f32>(light, LIGHT_POSITION) - ox, py = load<f32>(light, LIGHT_POSITION + 4) - oy, pz = load<f32>(light, LIGHT_POSITION + 8) - oz;
+  if (kind == KIND_BULB) {
+    const radius = load<f32>(light, LIGHT_RADIUS);
+    const along = px * dx + py * dy + pz * dz;
+    const cx = px - along * dx, cy = py - along * dy, cz = pz - along * dz;
+    const h2 = radius * radius - (cx * cx + cy * cy + cz * cz);
+    if (h2 <= 0) return 0;
+    const t = along - sqrt<f32>(h2);
+    return t > 0 && t < nearest ? t : <f32>0;
   }
-  return found;
+  if (kind == KIND_TUBE) {
+    const t = hitTube(light, px, py, pz, dx, dy, dz);
+    return t > 0 && t < nearest ? t : <f32>0;
+  }
+  const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
+  const cosine = dx * nx + dy * ny + dz * nz;
+  if (cosine > -1e-6) return 0;
+  const t = (px * nx + py * ny + pz * nz) / cosine;
+  // A lamp may lie on a wall: light samples end as far before it.
+  if (!(t > 0 && t < nearest - liftOverWay(ox, oy, oz, t) / cosine)) return 0;
+  const hx = t * dx - px, hy = t * dy - py, hz = t * dz - pz;
+  const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
+  const bx = load<f32>(light, LIGHT_Y), by = load<f32>(light, LIGHT_Y + 4), bz = load<f32>(light, LIGHT_Y + 8);
+  const a = (hx * ax + hy * ay + hz * az) / (ax * ax + ay * ay + az * az);
+  const b = (hx * bx + hy * by + hz * bz) / (bx * bx + by * by + bz * bz);
+  return (kind == KIND_PANEL ? abs(a) > 1 || abs(b) > 1 : a * a + b * b > 1) ? <f32>0 : t;
 }
 
 /** Distance to the outside of a tube, 0 for none. */
@@ -448,8 +453,7 @@ function hitTube(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: 
 }
 
 /** Radiance of a lamp that was hit into lampR, G, B, and the density with which `sampleLamp` from (px, py, pz) meets the hit. */
-export function lampHit(scene: usize, index: i32, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, distance: f32): void {
-  const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>index * LIGHT_SIZE;
+export function lampHit(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, distance: f32): void {
   const kind = load<i32>(light, LIGHT_KIND);
   const x = px - load<f32>(light, LIGHT_POSITION), y = py - load<f32>(light, LIGHT_POSITION + 4), z = pz - load<f32>(light, LIGHT_POSITION + 8);
   if (kind == KIND_BULB) {

@@ -251,6 +251,7 @@ export const SCENE_SKY_TILT_SINE = 408;
 export const SCENE_BEHIND_PICTURE = 412; // surroundings or texture that are seen behind
 export const SCENE_BEHIND_TURN = 416; // of a picture all around
 export const SCENE_BEHIND_FIT = 420; // parts of a plate's width and height that the frame shows (2)
+export const SCENE_BY_CHANCE = 428; // not 0: light is met by chance alone, none of it is sampled. The same picture by fewer ways, for tests
 export const BEHIND_SURROUNDINGS = 0;
 export const BEHIND_COLOR = 1;
 export const BEHIND_TRANSPARENT = 2;

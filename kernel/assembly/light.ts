@@ -26,6 +26,9 @@ import {
 import {
   lampB,
   lampDistance,
+  lampEndX,
+  lampEndY,
+  lampEndZ,
   lampG,
   lampPdf,
   lampR,
@@ -45,13 +48,17 @@ export let lightX: f32 = 0;
 export let lightY: f32 = 0;
 export let lightZ: f32 = 0;
 export let lightDistance: f32 = 0;
+/** Where a shadow ray towards it ends, unless it is infinitely far. */
+export let lightEndX: f32 = 0;
+export let lightEndY: f32 = 0;
+export let lightEndZ: f32 = 0;
 export let lightR: f32 = 0;
 export let lightG: f32 = 0;
 export let lightB: f32 = 0;
 export let lightPdf: f32 = 0;
 export let lightGroup: u32 = 0;
 export let lightShadowless: bool = false;
-/** Instance that was sampled as a light, or -1: its far side must not shade the near one. */
+/** Instance that was sampled as a light, or -1. */
 export let lightInstance: i32 = -1;
 
 // The place lights are chosen for, and its normal; a normal of zero means that light from everywhere counts.
@@ -268,6 +275,9 @@ export function sampleChosen(scene: usize, index: u32, chance: f32): bool {
   lightY = lampY;
   lightZ = lampZ;
   lightDistance = lampDistance;
+  lightEndX = lampEndX;
+  lightEndY = lampEndY;
+  lightEndZ = lampEndZ;
   lightR = lampR;
   lightG = lampG;
   lightB = lampB;

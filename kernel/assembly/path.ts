@@ -47,13 +47,12 @@ import {
 } from './finish';
 import { chooseGuide, guidePdf, guideX, guideY, guideZ, openGuides } from './guide';
 import {
-  hitLamps,
+  lampAlong,
   lampB,
   lampG,
   lampHit,
   lampPdf,
   lampR,
-  lampT,
   lampTriangle,
   lampU,
   lampV,
@@ -109,6 +108,7 @@ import {
   SCENE_BEHIND_COLOR,
   SCENE_BEHIND_FIT,
   SCENE_BEHIND_PICTURE,
+  SCENE_BY_CHANCE,
   SCENE_CAMERA,
   CAMERA_TAN_X,
   SCENE_DEPTH,
@@ -118,6 +118,7 @@ import {
   SCENE_FOG_REACH,
   SCENE_GROUPS,
   SCENE_INSTANCES,
+  SCENE_LAMPS,
   SCENE_LAYERS,
   SCENE_LIGHT_COUNT,
   SCENE_LIGHTS,
@@ -131,6 +132,9 @@ import {
   chanceOf,
   lightB,
   lightDistance,
+  lightEndX,
+  lightEndY,
+  lightEndZ,
   lightG,
   lightGroup,
   lightInstance,
@@ -166,6 +170,7 @@ import {
   smoothZ,
   surfaceArea,
   surfaceInstance,
+  surfaceLift,
   surfaceU,
   surfaceV,
   surfaceX,
@@ -177,7 +182,7 @@ import {
   texturePerLength,
 } from './surface';
 import { lookUp, mappedFinish, texelB, texelG, texelR } from './texture';
-import { hitInstance, hitT, trace } from './traverse';
+import { hitInstance, hitT, keepHit, recallHit, trace } from './traverse';
 
 const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
@@ -400,7 +405,7 @@ function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf: f32):
   vnx = nx;
   vny = ny;
   vnz = nz;
-  vPdf = pdf;
+  vPdf = byChance ? 0 : pdf;
 }
 
 /** Weight of a light that the ray met, against having sampled it: `pdf` without the choice of the light. */
@@ -415,6 +420,9 @@ function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
   openPlace(scene, vx, vy, vz, vnx, vny, vnz);
   return vPdf / (vPdf + pdf * chanceOf(scene, light));
 }
+
+/** No light is sampled: see SCENE_BY_CHANCE. */
+let byChance = false;
 
 /** Wavelength of the path in nm, 0 while it carries all. */
 let nanometres: f32 = 0;
@@ -460,6 +468,7 @@ export function tracePath(scene: usize, spare: f32): void {
   limit = 0;
   expected = 1;
   within = 0;
+  byChance = load<u32>(scene, SCENE_BY_CHANCE) != 0;
   openMedium(scene);
   const layers = load<u32>(scene, SCENE_LAYERS);
   splitGroups = (layers & LAYER_LIGHTS) != 0;
@@ -480,11 +489,15 @@ export function tracePath(scene: usize, spare: f32): void {
   let first = true;
   for (;;) {
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
-    const lamp = hitLamps(scene, ox, oy, oz, dx, dy, dz, hitT, straight);
-    let distance: f32 = lamp >= 0 ? lampT : hitT;
+    const distance = hitT;
+    meetLamps(scene, ox, oy, oz, dx, dy, dz, distance, travelled, straight, straight ? lensWeight(scene, atX, atY) : <f32>0);
     if (mediumScatters) {
       const end = min(distance, mediumReach);
-      if (mediumKind < 0 && bounces < most) fogLight(scene, ox, oy, oz, dx, dy, dz, end);
+      if (mediumKind < 0 && bounces < most && !byChance) {
+        keepHit();
+        fogLight(scene, ox, oy, oz, dx, dy, dz, end);
+        recallHit();
+      }
       const choice = draw1() * (throughR + throughG + throughB);
       const chosen: f32 = choice < throughR ? extinctionR : choice < throughR + throughG ? extinctionG : extinctionB;
       draw2();
@@ -509,7 +522,7 @@ export function tracePath(scene: usize, spare: f32): void {
         limit = load<f32>(scene, SCENE_SPECK);
         const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
         const g = mediumG;
-        if (mediumLit) lightInMedium(scene, px, py, pz, dx, dy, dz, g);
+        if (mediumLit && !byChance) lightInMedium(scene, px, py, pz, dx, dy, dz, g);
         draw2();
         const cosine = samplePhaseCosine(g, drawX);
         const sine = sqrt<f32>(max<f32>(0, ONE - cosine * cosine));
@@ -535,23 +548,11 @@ export function tracePath(scene: usize, spare: f32): void {
       throughR *= passR * inv;
       throughG *= passG * inv;
       throughB *= passB * inv;
-    } else if (hit || lamp >= 0 || within == 0) {
+    } else if (hit || within == 0) {
       transmit(distance);
       throughR *= passR;
       throughG *= passG;
       throughB *= passB;
-    }
-    if (lamp >= 0) {
-      const record = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>lamp * LIGHT_SIZE;
-      lampHit(scene, lamp, vx, vy, vz, dx, dy, dz, travelled + distance);
-      const r = lampR, g = lampG, b = lampB;
-      const w = straight ? lensWeight(scene, atX, atY) : meetWeight(scene, lamp, lampPdf);
-      add(load<u32>(record, LIGHT_GROUP), r * w, g * w, b * w);
-      if (straight) {
-        pathAlpha = 1;
-        addEmission(r * w, g * w, b * w);
-      }
-      return;
     }
     if (!hit) {
       meetSurroundings(scene, dx, dy, dz, straight);
@@ -573,13 +574,13 @@ export function tracePath(scene: usize, spare: f32): void {
     const footprint = (whole * cone * texturePerLength) / max<f32>(0.1, abs(facing));
     if (mapped) finish = mappedFinish(plain, u, v, footprint);
     const opacity = load<f32>(finish, FINISH_OPACITY);
-    const scale = max(abs(surfaceX), max(abs(surfaceY), abs(surfaceZ)));
-    const eps: f32 = <f32>5e-4 + scale * 1.5e-6;
+    const eps = surfaceLift(scene);
     if (opacity < 1 && draw1() >= opacity) {
       if (++passes > MOST_PASSES) return;
-      ox = surfaceX + dx * eps;
-      oy = surfaceY + dy * eps;
-      oz = surfaceZ + dz * eps;
+      const away: f32 = inside ? eps : -eps;
+      ox = surfaceX + flatX * away;
+      oy = surfaceY + flatY * away;
+      oz = surfaceZ + flatZ * away;
       travelled += distance;
       continue;
     }
@@ -639,7 +640,7 @@ export function tracePath(scene: usize, spare: f32): void {
       openFinish(finish, 0, 0, 1, false, 1, nanometres);
       openPlace(scene, px, py, pz, ax, ay, az);
       disturbed = false;
-      if (sampleLight(scene, draw1())) {
+      if (!byChance && sampleLight(scene, draw1())) {
         const iz = lightX * ax + lightY * ay + lightZ * az;
         if (iz > 0) {
           evaluateExit(iz);
@@ -700,7 +701,7 @@ export function tracePath(scene: usize, spare: f32): void {
     if (!smoothGlass) {
       if (bounces > 0) limit = load<f32>(scene, SCENE_SPECK);
       openPlace(scene, px, py, pz, nx, ny, nz);
-      if (sampleLight(scene, pick)) {
+      if (!byChance && sampleLight(scene, pick)) {
         const iz = lightX * nx + lightY * ny + lightZ * nz;
         const side = lightX * gx + lightY * gy + lightZ * gz;
         if (iz * side > 0) {
@@ -818,32 +819,78 @@ function addThroughLens(scene: usize): void {
   draw2();
   if (!chooseLensPoint(scene, choice, drawX, drawY) || !isOpen(scene, pointX, pointY)) return;
   aimThrough(pointX, pointY);
-  const ox = originX, oy = originY, oz = originZ, dx = directionX, dy = directionY, dz = directionZ;
+  const dx = directionX, dy = directionY, dz = directionZ;
   const w = lensWeight(scene, pointX, pointY);
   reachR = w;
   reachG = w;
   reachB = w;
-  let from: f32 = 0;
+  let ox = originX, oy = originY, oz = originZ;
+  let before: f32 = 0;
   for (let wall = 0; wall < MOST_PASSES; wall++) {
-    const hit = trace(scene, ox, oy, oz, dx, dy, dz, from, FAR, false);
-    const lamp = hitLamps(scene, ox, oy, oz, dx, dy, dz, hitT, true);
-    if (lamp >= 0) {
-      lampHit(scene, lamp, ox, oy, oz, dx, dy, dz, lampT);
-      addReached(groupOf(scene, lamp), lampT, lampR, lampG, lampB);
-      return;
+    const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
+    const at = hitT;
+    const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
+    const lamps = load<u32>(scene, SCENE_LAMPS);
+    for (let k: u32 = 0; k < lamps; k++) {
+      const light = lights + <usize>k * LIGHT_SIZE;
+      if (!(load<u32>(light, LIGHT_FLAGS) & LIGHT_SEEN)) continue;
+      const t = lampAlong(light, ox, oy, oz, dx, dy, dz, at);
+      if (t <= 0) continue;
+      lampHit(light, ox, oy, oz, dx, dy, dz, t);
+      addReached(load<u32>(light, LIGHT_GROUP), before + t, lampR, lampG, lampB);
     }
     if (!hit) return;
-    const at = hitT;
+    before += at;
     openSurface(scene);
     const instance = surfaceInstance(scene);
     const finish = finishThere(scene, instance);
     const opacity = load<f32>(finish, FINISH_OPACITY);
     const inside = dx * flatX + dy * flatY + dz * flatZ > 0;
     if (shines(instance, finish, inside, true)) {
-      addReached(groupOf(scene, load<i32>(instance, INSTANCE_LIGHT)), at, opacity * shineR, opacity * shineG, opacity * shineB);
+      addReached(groupOf(scene, load<i32>(instance, INSTANCE_LIGHT)), before, opacity * shineR, opacity * shineG, opacity * shineB);
     }
     if (!passesThrough(finish, dx, dy, dz)) return;
-    from = past(at);
+    const away: f32 = inside ? surfaceLift(scene) : -surfaceLift(scene);
+    ox = surfaceX + flatX * away;
+    oy = surfaceY + flatY * away;
+    oz = surfaceZ + flatZ * away;
+  }
+}
+
+/**
+ * Adds the lamps that a ray passes on its way to `end`. They have no body: the ray goes on, and what comes from behind them comes
+ * through. `weight` is for rays straight from the camera.
+ */
+function meetLamps(
+  scene: usize,
+  ox: f32, oy: f32, oz: f32,
+  dx: f32, dy: f32, dz: f32,
+  end: f32,
+  travelled: f32,
+  straight: bool,
+  weight: f32,
+): void {
+  // From fog, light samples have counted them all.
+  if (vPdf < 0) return;
+  const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
+  const lamps = load<u32>(scene, SCENE_LAMPS);
+  for (let k: u32 = 0; k < lamps; k++) {
+    const light = lights + <usize>k * LIGHT_SIZE;
+    if (straight && !(load<u32>(light, LIGHT_FLAGS) & LIGHT_SEEN)) continue;
+    const t = lampAlong(light, ox, oy, oz, dx, dy, dz, end);
+    if (t <= 0) continue;
+    lampHit(light, vx, vy, vz, dx, dy, dz, travelled + t);
+    let r = lampR, g = lampG, b = lampB;
+    const w = straight ? weight : meetWeight(scene, <i32>k, lampPdf);
+    transmit(t);
+    r *= w * passR;
+    g *= w * passG;
+    b *= w * passB;
+    add(load<u32>(light, LIGHT_GROUP), r, g, b);
+    if (straight) {
+      pathAlpha = 1;
+      addEmission(r, g, b);
+    }
   }
 }
 
@@ -892,8 +939,7 @@ function addSampled(scene: usize, px: f32, py: f32, pz: f32, gx: f32, gy: f32, g
     lb *= mapB;
   }
   const alone = ONE / lightPdf;
-  const reach: f32 = distance > 1e19 ? FAR : distance - 3 * abs(s);
-  const reached = lightShadowless || (reach > 0 && lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, reach));
+  const reached = lightShadowless || lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19);
   if (lightShadowless) {
     reachR = 1;
     reachG = 1;
@@ -933,23 +979,50 @@ let reachB: f32 = 1;
 /** A light sample has opened other finishes, or used the room of a mapped one. */
 let disturbed = false;
 
-/** Whether light comes through from a distance, and how much thin clear walls and holes on the way let pass. */
-function lightReaches(scene: usize, x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, reach: f32): bool {
+let towardsX: f32 = 0;
+let towardsY: f32 = 0;
+let towardsZ: f32 = 0;
+/** Turns a shadow ray from a place to its end; returns how far that is. */
+function aimShadowRay(x: f32, y: f32, z: f32): f32 {
+  const dx = lightEndX - x, dy = lightEndY - y, dz = lightEndZ - z;
+  const distance = sqrt<f32>(dx * dx + dy * dy + dz * dz);
+  const inv = ONE / max<f32>(1e-30, distance);
+  towardsX = dx * inv;
+  towardsY = dy * inv;
+  towardsZ = dz * inv;
+  return distance;
+}
+
+/**
+ * Whether the light sampled last reaches a place, and how much thin clear walls and holes on the way let pass. Both ends are lifted off
+ * their surfaces already. A distant light comes along its direction.
+ */
+function lightReaches(scene: usize, fromX: f32, fromY: f32, fromZ: f32, lx: f32, ly: f32, lz: f32, distant: bool): bool {
   reachR = 1;
   reachG = 1;
   reachB = 1;
-  if (!trace(scene, x, y, z, dx, dy, dz, 0, reach, true)) return true;
-  let from: f32 = 0;
-  disturbed = true;
+  let x = fromX, y = fromY, z = fromZ;
+  towardsX = lx;
+  towardsY = ly;
+  towardsZ = lz;
+  let reach: f32 = distant ? FAR : aimShadowRay(x, y, z);
   for (let wall = 0; wall < MOST_PASSES; wall++) {
+    if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, true)) return true;
+    disturbed = true;
     const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
     if (load<f32>(finish, FINISH_THIN) <= 0 && load<f32>(finish, FINISH_OPACITY) >= 1 && load<u32>(finish, FINISH_MAP_COUNT) == 0) return false;
-    if (!trace(scene, x, y, z, dx, dy, dz, from, reach, false)) return true;
-    const at = hitT;
+    if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, false)) return true;
     openSurface(scene);
-    if (!passesThrough(finishThere(scene, surfaceInstance(scene)), dx, dy, dz)) return false;
-    from = past(at);
-    if (from >= reach || !trace(scene, x, y, z, dx, dy, dz, from, reach, true)) return true;
+    if (!passesThrough(finishThere(scene, surfaceInstance(scene)), towardsX, towardsY, towardsZ)) return false;
+    const lift = surfaceLift(scene);
+    const away: f32 = towardsX * flatX + towardsY * flatY + towardsZ * flatZ > 0 ? lift : -lift;
+    x = surfaceX + flatX * away;
+    y = surfaceY + flatY * away;
+    z = surfaceZ + flatZ * away;
+    if (distant) continue;
+    reach = aimShadowRay(x, y, z);
+    // Past its end: the last wall stood right before it.
+    if (towardsX * lx + towardsY * ly + towardsZ * lz <= 0) return true;
   }
   return false;
 }
@@ -972,18 +1045,13 @@ function passesThrough(finish: usize, dx: f32, dy: f32, dz: f32): bool {
   return reachR + reachG + reachB > 1e-6;
 }
 
-/** Where a ray goes on behind what it met. */
-function past(t: f32): f32 {
-  return t + <f32>1e-3 + t * 2e-6;
-}
-
 /** Light that a vertex inside lit matter scatters, from a lamp in there. */
 function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, g: f32): void {
   openPlace(scene, px, py, pz, 0, 0, 0);
   if (!sampleLight(scene, draw1())) return;
   const value = phase(lightX * dx + lightY * dy + lightZ * dz, g);
   evaluatePhase(value, value, value);
-  addSampled(scene, px, py, pz, 0, 0, 0, 5e-4, value, false);
+  addSampled(scene, px, py, pz, 0, 0, 0, 0, value, false);
 }
 
 /** Light that fog scatters towards the ray's beginning, along the whole ray, from one light. */
@@ -1018,7 +1086,7 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
   transmit(t);
   const value = phase(lightX * dx + lightY * dy + lightZ * dz, mediumG) / pdf;
   evaluatePhase(value * scatteringR * passR, value * scatteringG * passG, value * scatteringB * passB);
-  addSampled(scene, px, py, pz, 0, 0, 0, 5e-4, 0, false);
+  addSampled(scene, px, py, pz, 0, 0, 0, 0, 0, false);
 }
 
 /** Where the camera's ray began on the picture, in pixels. */

@@ -55,7 +55,8 @@ let skyV: f32 = 0;
 let skyHeight: f32 = 0;
 function locate(turnedBy: f32, dx: f32, dy: f32, dz: f32): void {
   skyHeight = dy;
-  const u = (arc(dx, dz) - turnedBy) * PER_TURN + <f32>0.5;
+  // Seen from inside, so that writing reads (OpenEXR, Technical Introduction: latitude-longitude maps).
+  const u = <f32>0.5 - (arc(dx, dz) - turnedBy) * PER_TURN;
   skyU = u - floor(u);
   skyV = arcOfCosine(dy) * (TWO * PER_TURN);
 }
@@ -151,7 +152,7 @@ export function sampleSky(scene: usize, u1: f32, u2: f32): bool {
   const sine = turnSine, cosine = turnCosine;
   if (sine < 1e-6) return false;
   if (load<u32>(scene, SCENE_SKY_TILTED)) {
-    turn(u - <f32>0.5);
+    turn(<f32>0.5 - u);
     const turnedC = load<f32>(scene, SCENE_SKY_TURN_COSINE), turnedS = load<f32>(scene, SCENE_SKY_TURN_SINE);
     const tiltedC = load<f32>(scene, SCENE_SKY_TILT_COSINE), tiltedS = load<f32>(scene, SCENE_SKY_TILT_SINE);
     const x = sine * turnSine, z = sine * turnCosine * tiltedC + cosine * tiltedS;
@@ -159,7 +160,7 @@ export function sampleSky(scene: usize, u1: f32, u2: f32): bool {
     skyY = tiltedC * cosine - tiltedS * sine * turnCosine;
     skyZ = turnedC * z - turnedS * x;
   } else {
-    turn(u - <f32>0.5 + load<f32>(scene, SCENE_SKY_TURN) * PER_TURN);
+    turn(<f32>0.5 - u + load<f32>(scene, SCENE_SKY_TURN) * PER_TURN);
     skyX = sine * turnSine;
     skyY = cosine;
     skyZ = sine * turnCosine;

@@ -92,6 +92,66 @@ export function openSurface(scene: usize): void {
   }
 }
 
+/** Unit roundoff of 32-bit numbers. */
+const ROUNDOFF: f32 = 5.9604645e-8;
+
+/**
+ * How far off the plane of a triangle, in mm, rays must begin or end so that rounding cannot bring them to its other side. To where
+ * the place was found from the corners and brought to the world (first term) comes what is lost when a ray is taken back into the
+ * part's own space (second) and when the triangle is moved to the ray and sheared (third). Each operation loses half a unit in the last
+ * place of what it handles, so sums of absolute values bound them all (Pharr, Jakob and Humphreys, Physically Based Rendering, 6.8;
+ * Wächter and Binder, A Fast and Robust Method for Avoiding Self-Intersection, 2019); docs/decisions/ray-offsets.md.
+ */
+export function liftOffPlane(
+  matrices: usize,
+  p0: usize, p1: usize, p2: usize,
+  x: f32, y: f32, z: f32,
+  nx: f32, ny: f32, nz: f32,
+): f32 {
+  const x0 = load<f32>(p0), y0 = load<f32>(p0, 4), z0 = load<f32>(p0, 8);
+  const ax = abs(load<f32>(p1) - x0) + abs(load<f32>(p2) - x0);
+  const ay = abs(load<f32>(p1, 4) - y0) + abs(load<f32>(p2, 4) - y0);
+  const az = abs(load<f32>(p1, 8) - z0) + abs(load<f32>(p2, 8) - z0);
+  const cx = abs(x0) + ax, cy = abs(y0) + ay, cz = abs(z0) + az;
+  const wx = abs(x), wy = abs(y), wz = abs(z);
+  // The same place as a ray's beginning in the part's own space.
+  const bx = abs(load<f32>(matrices)) * wx + abs(load<f32>(matrices, 4)) * wy + abs(load<f32>(matrices, 8)) * wz + abs(load<f32>(matrices, 12));
+  const by = abs(load<f32>(matrices, 16)) * wx + abs(load<f32>(matrices, 20)) * wy + abs(load<f32>(matrices, 24)) * wz + abs(load<f32>(matrices, 28));
+  const bz = abs(load<f32>(matrices, 32)) * wx + abs(load<f32>(matrices, 36)) * wy + abs(load<f32>(matrices, 40)) * wz + abs(load<f32>(matrices, 44));
+  const ox = cx * 10 + bx * 12, oy = cy * 10 + by * 12, oz = cz * 10 + bz * 12;
+  const m = matrices + INSTANCE_TO_WORLD;
+  const m0 = abs(load<f32>(m)), m1 = abs(load<f32>(m, 4)), m2 = abs(load<f32>(m, 8));
+  const m4 = abs(load<f32>(m, 16)), m5 = abs(load<f32>(m, 20)), m6 = abs(load<f32>(m, 24));
+  const m8 = abs(load<f32>(m, 32)), m9 = abs(load<f32>(m, 36)), m10 = abs(load<f32>(m, 40));
+  const extent = max(m0 * ax + m1 * ay + m2 * az, max(m4 * ax + m5 * ay + m6 * az, m8 * ax + m9 * ay + m10 * az));
+  return (
+    ROUNDOFF *
+    (abs(nx) * (m0 * ox + m1 * oy + m2 * oz + abs(load<f32>(m, 12)) * 10) +
+      abs(ny) * (m4 * ox + m5 * oy + m6 * oz + abs(load<f32>(m, 28)) * 10) +
+      abs(nz) * (m8 * ox + m9 * oy + m10 * oz + abs(load<f32>(m, 44)) * 10) +
+      extent * 8)
+  );
+}
+
+/** What `liftOffPlane` gives for a ray that ends here but began elsewhere, on top: its own rounding grows with its way. */
+export function liftOverWay(x: f32, y: f32, z: f32, distance: f32): f32 {
+  return ROUNDOFF * 12 * (max(abs(x), max(abs(y), abs(z))) + distance);
+}
+
+/** `liftOffPlane` where the last hit is, after `openSurface`. */
+export function surfaceLift(scene: usize): f32 {
+  const instance = surfaceInstance(scene);
+  const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
+  const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>hitTriangle * 12;
+  const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
+  return liftOffPlane(
+    instanceMatrices(scene, instance),
+    positions + <usize>load<u32>(index) * 12, positions + <usize>load<u32>(index, 4) * 12, positions + <usize>load<u32>(index, 8) * 12,
+    surfaceX, surfaceY, surfaceZ,
+    flatX, flatY, flatZ,
+  );
+}
+
 /** World area that stands for the whole surface of the part hit last, where densities over area are taken on that triangle. */
 export function surfaceArea(scene: usize): f32 {
   const instance = surfaceInstance(scene);

@@ -22,6 +22,31 @@ export let hitV: f32 = 0;
 export let hitTriangle: u32 = 0;
 export let hitInstance: i32 = -1;
 
+// A hit that is put aside while other rays are traced: see `keepHit`.
+let keptT: f32 = 0;
+let keptU: f32 = 0;
+let keptV: f32 = 0;
+let keptTriangle: u32 = 0;
+let keptInstance: i32 = -1;
+
+/** Puts the last hit aside, as any other ray that is traced takes its place. */
+export function keepHit(): void {
+  keptT = hitT;
+  keptU = hitU;
+  keptV = hitV;
+  keptTriangle = hitTriangle;
+  keptInstance = hitInstance;
+}
+
+/** Makes the hit that was put aside the last one again. */
+export function recallHit(): void {
+  hitT = keptT;
+  hitU = keptU;
+  hitV = keptV;
+  hitTriangle = keptTriangle;
+  hitInstance = keptInstance;
+}
+
 let stackTop: usize = 0;
 let stackMesh: usize = 0;
 /** Room for the distances at which a ray enters the eight children of a node. */

@@ -628,7 +628,10 @@ function surroundingsFields(document: ProjectDocument): FieldSpec[] {
   const { kind, picture } = document.set.surroundings;
   switch (kind) {
     case 'picture':
-      return [assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings')];
+      return [
+        assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings'),
+        toggle(`${at}/mirrored`, 'Mirrored', true),
+      ];
     case 'color':
       return [color(`${at}/color`, 'Colour')];
     case 'gradient':
@@ -656,6 +659,7 @@ function behindFields(document: ProjectDocument): FieldSpec[] {
     case 'picture':
       return [
         assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings'),
+        toggle(`${at}/mirrored`, 'Mirrored', true),
         brightness,
         number(`${at}/turn`, 'Turn', { unit: '°', scale: DEGREE }),
       ];

@@ -10,7 +10,13 @@ import {
   viewChild,
 } from '@angular/core';
 import { frameAlong, normalize, subtract } from '@zippy/core/geometry';
-import { encodeSrgb, meetSurroundings, surroundingsGain, type SurroundingsPicture } from '@zippy/core/optics';
+import {
+  encodeSrgb,
+  meetSurroundings,
+  placeOnPicture,
+  surroundingsGain,
+  type SurroundingsPicture,
+} from '@zippy/core/optics';
 import { Studio } from '../state/studio';
 import type { BallAnswer, BallRequest } from './surroundings.worker';
 
@@ -98,14 +104,13 @@ export class MirrorBallComponent {
 
 const WHITE = [1, 1, 1] as const;
 
-/** The same mapping as the tracer's: straight ahead (+z) is the middle of the picture. */
 function lookUp(
   { width, height, pixels }: SurroundingsPicture,
-  [x, y, z]: readonly number[],
+  direction: readonly [number, number, number],
 ): readonly [number, number, number] {
-  const u = Math.atan2(x!, z!) / (2 * Math.PI) + 0.5;
-  const column = Math.min(width - 1, Math.floor((u - Math.floor(u)) * width));
-  const row = Math.min(height - 1, Math.floor((Math.acos(Math.min(1, Math.max(-1, y!))) / Math.PI) * height));
+  const [u, v] = placeOnPicture(direction);
+  const column = Math.min(width - 1, Math.floor(u * width));
+  const row = Math.min(height - 1, Math.floor(v * height));
   const at = (row * width + column) * 3;
   return [pixels[at]!, pixels[at + 1]!, pixels[at + 2]!];
 }
