@@ -2,6 +2,7 @@ import type { Look } from '../document';
 import { addBloom } from './bloom';
 import type { LinearFrame } from './frame';
 import { grade } from './grade';
+import { keepLight } from './keepLight';
 import { throughLens } from './lens';
 import type { LookupTable } from './lookupTable';
 import { luminance } from './luminance';
@@ -36,21 +37,29 @@ export class Darkroom {
    * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
    */
   develop(frame: LinearFrame, look: Look, besides: Besides = {}): Uint8Array<ArrayBuffer> {
-    const evened = (each: LinearFrame) =>
-      look.specks > 0 && each.specks ? { ...each, beauty: weighSpecks(each, look.specks) } : each;
-    const { before, after } = besides.neighbours ?? ALONE;
-    const beside = { before: before && evened(before), after: after && evened(after) };
-    const steady = steadyFrame(evened(frame), beside, look.denoise);
-    const clean =
-      look.denoise > 0 && steady.guides
-        ? { ...steady, beauty: this.noiseFilter.filter(steady, steady.guides, look.denoise) }
-        : steady;
+    const clean = this.clean(frame, look, besides.neighbours);
     const { width, height } = frame;
     const bloomed = look.bloomAmount > 0 ? addBloom(clean, look, 2 ** look.exposure) : clean.beauty;
     const light = throughLens({ width, height, pixels: bloomed }, look);
     const print = { width, height, pixels: grade(light, look, besides.lookup ?? null) };
     finishPrint(print, look, besides.frame ?? 0);
     return quantise(print.pixels);
+  }
+
+  /**
+   * The frame's linear light without specks and noise, as much as the look asks for. Over areas of some thirty pixels each part keeps its
+   * light: see `keepLight`.
+   */
+  clean(frame: LinearFrame, look: Pick<Look, 'specks' | 'denoise'>, neighbours = ALONE): LinearFrame {
+    if (look.specks <= 0 && look.denoise <= 0) return frame;
+    const evened = (each: LinearFrame) =>
+      look.specks > 0 && each.specks ? { ...each, beauty: weighSpecks(each, look.specks) } : each;
+    const { before, after } = neighbours;
+    const beside = { before: before && evened(before), after: after && evened(after) };
+    const steady = steadyFrame(evened(frame), beside, look.denoise);
+    const smooth =
+      look.denoise > 0 && steady.guides ? this.noiseFilter.filter(steady, steady.guides, look.denoise) : steady.beauty;
+    return { ...steady, beauty: keepLight(frame.beauty, smooth, frame.width, frame.parts) };
   }
 }
 

@@ -131,17 +131,21 @@ describe('specks', () => {
     for (const samples of [50, 51, 53]) expect(share([100, 1, 50, 3, 20], samples)).toBeLessThanOrEqual(1);
   });
 
-  it('fade by their amount when a frame is developed', () => {
-    const bright: LinearFrame = {
-      width: 1,
-      height: 1,
-      beauty: new Float32Array([0.4, 0.4, 0.4, 1]),
-      specks: new Float32Array([0.25]),
-    };
-    const [kept, half, gone] = [0, 0.5, 1].map((specks) => develop(bright, look({ specks }))[0]!);
-    expect(kept).toBeGreaterThan(half!);
-    expect(half).toBeGreaterThan(gone!);
-    expect(gone).toBe(develop({ ...bright, beauty: new Float32Array([0.1, 0.1, 0.1, 1]) }, look({ specks: 0 }))[0]);
+  it('fade by their amount when a frame is developed, and their light goes to what is around them', () => {
+    const pixels = 32 * 32;
+    const middle = 16 * 32 + 16;
+    const beauty = Float32Array.from({ length: pixels * 4 }, (_, k) => (k % 4 === 3 ? 1 : 0.1));
+    const specks = new Float32Array(pixels).fill(1);
+    beauty.fill(0.4, middle * 4, middle * 4 + 3);
+    specks[middle] = 0.25;
+    const lit: LinearFrame = { width: 32, height: 32, beauty, specks };
+    const seen = [0, 0.5, 1].map((amount) => develop(lit, look({ specks: amount }))[middle * 4]!);
+    expect(seen[0]).toBeGreaterThan(seen[1]!);
+    expect(seen[1]).toBeGreaterThan(seen[2]!);
+    const clean = darkroom.clean(lit, { specks: 1, denoise: 0 }).beauty;
+    expect(clean[middle * 4]).toBeCloseTo(0.1, 3);
+    const sum = (light: Float32Array) => light.reduce((total, v, k) => (k % 4 === 3 ? total : total + v), 0);
+    expect(sum(clean) / sum(beauty)).toBeCloseTo(1, 5);
   });
 });
 

@@ -38,6 +38,8 @@ export interface LinearFrame {
   guides?: FrameGuides;
   /** What each pixel keeps of its light where bright specks are weighed down. */
   specks?: Float32Array;
+  /** Number of the part that each pixel shows, 0 for none; numbers are the frame's own. */
+  parts?: Uint32Array;
 }
 
 /** An averaged film and what its pixels hold. */
@@ -159,7 +161,9 @@ export function filmFrame(kept: KeptFilm): LinearFrame {
     spread: [0, 1, 2].map((k) => plane(FILM_GUIDE_SQUARES + k)),
     ...(motion === undefined ? {} : { motion: [plane(motion), plane(motion + 1)] }),
   };
-  return { width, height, beauty, guides, specks: specksOf(kept) };
+  const words = new Uint32Array(film.buffer, film.byteOffset, film.length);
+  const parts = Uint32Array.from({ length: count }, (_, k) => words[k * floats + FILM_PART]!);
+  return { width, height, beauty, guides, specks: specksOf(kept), parts };
 }
 
 const LIGHT_LAYER = /^light_(.+)\.[RGB]$/;
@@ -175,7 +179,7 @@ export function lightLayers(bytes: Uint8Array, deflate?: Deflate): string[] {
   return [...names];
 }
 
-const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion)\.[A-Z])$/;
+const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion)\.[A-Z]|part\.id)$/;
 
 /**
  * The picture of a kept frame; layers that developing does not need are not read.
@@ -211,7 +215,8 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate, lights: Look['
         for (let k = 0; k < data.length; k++) beauty[k * 4 + c] = Math.max(0, beauty[k * 4 + c]! + more * data[k]!);
     });
   }
-  const picture = { width, height, beauty, ...(specks ? { specks } : {}) };
+  const parts = channels.find(({ name }) => name === 'part.id')?.data as Uint32Array | undefined;
+  const picture = { width, height, beauty, ...(specks ? { specks } : {}), ...(parts ? { parts } : {}) };
   if (!depth || normal.length < 3 || albedo.length < 3) return picture;
   const noise = layer('noise.Y');
   // Noise grows and shrinks with its light.

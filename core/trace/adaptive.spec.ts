@@ -4,7 +4,7 @@ import { newLight, type Finish } from '../document';
 import { composeTransform } from '../geometry';
 import { luminance } from '../optics';
 import { adaptivePasses, developedError, markNoisiest } from './index';
-import { quad, renderScene, sphere, type TestScene } from './testing/renderState';
+import { quad, renderScene, renderTimed, sphere, type TestScene } from './testing/renderState';
 
 // Left half a luminous card without any noise, right half a ball under a small lamp.
 const scene: TestScene = {
@@ -81,5 +81,44 @@ describe('adaptive sampling', () => {
     // A pixel that has all of its samples is not marked, however noisy it is.
     new Uint32Array(memory.buffer)[(frame.scene + SCENE_SAMPLES) / 4] = 16;
     expect(marks(0.1).count).toBe(0);
+  });
+
+  // A wall under a large lamp behind a plate with holes: three samples of a hundred are bright, so most pixels begin dark.
+  const holes: TestScene = {
+    parts: [
+      { mesh: quad(400), finish: { baseColor: [0.8, 0.8, 0.8], specularWeight: 0 } },
+      ...Array.from({ length: 9 }, (_, k) => ({
+        mesh: quad(600),
+        finish: { baseColor: [0, 0, 0], specularWeight: 0 } as Partial<Finish>,
+        transform: composeTransform([(k - 4) * 42, 0, 80], [0, 0, 0, 1], [0.065, 1, 1]),
+      })),
+    ],
+    lights: [newLight('panel', { position: [0, 0, 160], target: [0, 0, 0], width: 320, height: 320, power: 300 })],
+    camera: { position: [0, 0, 70], focalLength: 60 },
+  };
+  const heavy = { width: 32, height: 32, depth: 1 };
+  const meanLight = async (render: (seed: number) => Promise<number>, seeds: number) => {
+    let sum = 0;
+    for (let seed = 1; seed <= seeds; seed++) sum += (await render(seed)) / seeds;
+    return sum;
+  };
+
+  it('keeps the light of what begins dark: by a noise target', async () => {
+    const truth = luminance((await renderScene(holes, { ...heavy, samples: 8192, seed: 77 })).mean);
+    const found = await meanLight(
+      async (seed) =>
+        luminance((await renderScene(holes, { ...heavy, samples: 256, seed }, 1, adaptivePasses(256), 0.08)).mean),
+      40,
+    );
+    expect(Math.abs(found / truth - 1)).toBeLessThan(0.003);
+  });
+
+  it('keeps the light of what begins dark: by time', async () => {
+    const truth = luminance((await renderScene(holes, { ...heavy, samples: 8192, seed: 77 })).mean);
+    const found = await meanLight(
+      async (seed) => luminance((await renderTimed(holes, { ...heavy, samples: 1024, seed }, 24)).mean),
+      40,
+    );
+    expect(Math.abs(found / truth - 1)).toBeLessThan(0.003);
   });
 });

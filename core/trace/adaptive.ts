@@ -22,7 +22,7 @@ export const TIMED_PASSES = [
 const WHITE = 6;
 /** Darkness below which the display shows no difference. */
 const BLACK = 0.004;
-/** Pixels on each side whose noise counts for a pixel too: a lucky one amid noise is noisy all the same. */
+/** Pixels on each side whose noise decides on a pixel. */
 const REACH = 2;
 
 /**
@@ -34,7 +34,7 @@ export function developedError(light: number, deviation: number): number {
   return deviation / (2.2 * Math.max(BLACK, light) ** (1 - 1 / 2.2));
 }
 
-/** Errors of all pixels of a film of sums. */
+/** Errors of all pixels of a film of sums, each by its own samples. */
 function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): Float32Array {
   const errors = new Float32Array(width * height);
   for (let k = 0; k < errors.length; k++) {
@@ -49,22 +49,59 @@ function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): F
   return errors;
 }
 
-/** Squares of the errors of pixels with those around them: means over a few pixels on each side. */
-function squaresAround(errors: Float32Array, width: number, reach: number): Float32Array {
-  const squares = new Float32Array(errors.length);
-  for (let k = 0; k < errors.length; k++) squares[k] = errors[k]! * errors[k]!;
-  return boxMean(squares, width, reach);
+/**
+ * Means over the pixels more than `inner` and at most `outer` away from each, along rows or columns. A picture of a few pixels has none
+ * around: there it is the mean of all.
+ */
+function meanAround(values: Float32Array, width: number, inner: number, outer: number): Float32Array {
+  const height = values.length / width;
+  const all = boxMean(values, width, outer);
+  const within = boxMean(values, width, inner);
+  const covered = (at: number, reach: number, length: number) =>
+    Math.min(length - 1, at + reach) - Math.max(0, at - reach) + 1;
+  const out = new Float32Array(values.length);
+  for (let k = 0; k < out.length; k++) {
+    const [x, y] = [k % width, Math.floor(k / width)];
+    const whole = covered(x, outer, width) * covered(y, outer, height);
+    const left = covered(x, inner, width) * covered(y, inner, height);
+    out[k] = whole > left ? Math.max(0, whole * all[k]! - left * within[k]!) / (whole - left) : all[k]!;
+  }
+  return out;
+}
+
+/**
+ * Errors that pixels must be expected to have with the samples they got, by how much the samples of their neighbours differ. Whether a
+ * pixel gets more must not hang on what its own samples were: where dark ones end it and bright ones do not, light is lost (Kirk and
+ * Arvo, Unbiased Sampling Techniques for Image Synthesis, 1991).
+ */
+function expectedErrors(film: Float32Array, { width, height, floats }: LoadedFrame): Float32Array {
+  const count = width * height;
+  const [counts, lights, spreads] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
+  for (let k = 0; k < count; k++) {
+    const at = k * floats;
+    const samples = film[at + FILM_SAMPLES]!;
+    // Outside the region there are none, and nothing is missing.
+    if (samples < 2) continue;
+    const sum = luminance([film[at]!, film[at + 1]!, film[at + 2]!]);
+    counts[k] = samples;
+    lights[k] = sum;
+    spreads[k] = (Math.max(0, film[at + FILM_SQUARES]! - (sum * sum) / samples) * samples) / (samples - 1);
+  }
+  const around = (values: Float32Array) => meanAround(values, width, 0, REACH);
+  const [samples, light, spread] = [around(counts), around(lights), around(spreads)];
+  return counts.map((own, k) =>
+    own > 0 && samples[k]! > 0 ? developedError(light[k]! / samples[k]!, Math.sqrt(spread[k]! / samples[k]! / own)) : 0,
+  );
 }
 
 const filmOf = (memory: WebAssembly.Memory, { film, width, height, floats }: LoadedFrame): Float32Array =>
   new Float32Array(memory.buffer, film, width * height * floats);
 
-/** Squares of what the noise filter is expected to leave of the errors of pixels: little where many neighbours are like a pixel. */
+/** Squares of what the noise filter is expected to leave of the errors of pixels: little where many around them are like each other. */
 function squaresLeft(errors: Float32Array, film: Float32Array, frame: LoadedFrame): Float32Array {
-  const like = likePixels(film, frame);
-  const left = squaresAround(errors, frame.width, 1);
-  for (let k = 0; k < left.length; k++) left[k]! /= like[k]!;
-  return boxMean(left, frame.width, 1);
+  // What is two pixels away was compared without the pixel in the middle.
+  const like = meanAround(likePixels(film, frame), frame.width, 1, 2);
+  return errors.map((error, k) => (error * error) / like[k]!);
 }
 
 function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float32Array, limit: number): number {
@@ -79,13 +116,13 @@ function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float
 }
 
 /**
- * Marks the pixels of a frame whose noise, with that of their neighbours, is above a target, so that the next pass goes to them.
+ * Marks the pixels of a frame about which the noise is above a target, so that the next pass goes to them.
  * The same film gives the same marks, whoever rendered it.
  * @param target largest error in display values that is let be
  * @returns how many pixels are marked
  */
 export const markNoisy = (memory: WebAssembly.Memory, frame: LoadedFrame, target: number): number =>
-  markAbove(memory, frame, squaresAround(errorsOf(filmOf(memory, frame), frame), frame.width, REACH), target ** 2);
+  markAbove(memory, frame, expectedErrors(filmOf(memory, frame), frame), target);
 
 /**
  * Marks the pixels of a frame of which the noise filter will leave the largest errors, among those that may have more samples, where
@@ -96,13 +133,11 @@ export const markNoisy = (memory: WebAssembly.Memory, frame: LoadedFrame, target
  */
 export function markNoisiest(memory: WebAssembly.Memory, frame: LoadedFrame, share: number, target = 0): number {
   const film = filmOf(memory, frame);
-  const errors = errorsOf(film, frame);
+  const errors = expectedErrors(film, frame);
   const left = squaresLeft(errors, film, frame);
   const most = new Uint32Array(memory.buffer)[(frame.scene + SCENE_SAMPLES) / 4]!;
-  const around = target > 0 ? squaresAround(errors, frame.width, REACH) : null;
   for (let k = 0; k < left.length; k++) {
-    const quiet = around !== null && around[k]! <= target * target;
-    if (quiet || film[k * frame.floats + FILM_SAMPLES]! >= most) left[k] = 0;
+    if (errors[k]! <= target || film[k * frame.floats + FILM_SAMPLES]! >= most) left[k] = 0;
   }
   const sorted = left.slice().sort();
   const limit = sorted[Math.max(0, Math.floor(sorted.length * (1 - share)) - 1)]!;

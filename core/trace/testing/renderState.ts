@@ -15,10 +15,13 @@ import type { FrameState } from '../../motion';
 import { plainSurroundings, type SurroundingsPicture } from '../../optics';
 import {
   defaultRenderSettings,
+  FIRST_TIMED_PASS,
+  markNoisiest,
   markNoisy,
   renderTiles,
   resetTiles,
   SceneMemory,
+  TIMED_PASSES,
   type LoadedFrame,
   type RenderSettings,
   type SceneSource,
@@ -94,12 +97,33 @@ function sourceOf({ parts = [], sky, pictures = {} }: TestScene): SceneSource {
   };
 }
 
-/** Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn; with a noise target only where it is not reached. */
+/** The passes of a frame that time ends, so many of them. */
+function renderTimedPasses(
+  memory: WebAssembly.Memory,
+  frame: LoadedFrame,
+  count: number,
+  pass: (samples: number, masked: boolean) => void,
+): void {
+  pass(FIRST_TIMED_PASS, false);
+  for (let k = 0; k < count; k++) {
+    const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
+    if (markNoisiest(memory, frame, share) > 0) pass(samples, true);
+  }
+}
+
+/** Renders a scene as one that time ends, in so many passes after the first. */
+export const renderTimed = (scene: TestScene, over: Partial<RenderSettings>, count: number): Promise<TestFilm> =>
+  renderScene(scene, over, 1, count);
+
+/**
+ * Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn (a number: so many
+ * timed ones); with a noise target only where it is not reached.
+ */
 export async function renderScene(
   scene: TestScene,
   over: Partial<RenderSettings> = {},
   workers = 1,
-  passes = [over.samples ?? 64],
+  passes: number[] | number = [over.samples ?? 64],
   noiseTarget = 0,
 ): Promise<TestFilm> {
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
@@ -108,13 +132,19 @@ export async function renderScene(
   const sceneMemory = new SceneMemory(kernels[0]!, memory, sourceOf(scene));
   const frame = await sceneMemory.load(scene.state ?? frameState(scene), settings);
   scene.poke?.(new Uint32Array(memory.buffer), frame.scene);
-  let first = 0;
-  for (const end of passes) {
-    sceneMemory.setPass(frame, end - first);
+  const pass = (samples: number, masked: boolean) => {
+    sceneMemory.setPass(frame, samples);
     resetTiles(memory);
-    for (const kernel of kernels) renderTiles(kernel, memory, frame, noiseTarget > 0 && first > 0);
-    first = end;
-    if (noiseTarget > 0 && markNoisy(memory, frame, noiseTarget) === 0) break;
+    for (const kernel of kernels) renderTiles(kernel, memory, frame, masked);
+  };
+  if (typeof passes === 'number') renderTimedPasses(memory, frame, passes, pass);
+  else {
+    let first = 0;
+    for (const end of passes) {
+      pass(end - first, noiseTarget > 0 && first > 0);
+      first = end;
+      if (noiseTarget > 0 && markNoisy(memory, frame, noiseTarget) === 0) break;
+    }
   }
   const film = sceneMemory.readFilm(frame);
   const pixel = (x: number, y: number) => {
