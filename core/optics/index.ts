@@ -1,4 +1,5 @@
 export * from './photometry';
+export * from './observer';
 export * from './color';
 export * from './lens';
 export * from './absorption';

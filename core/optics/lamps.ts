@@ -1,19 +1,7 @@
 import type { Finish, Light } from '../document';
-import { LUMENS_PER_WATT, planck, photopic } from './photometry';
+import { LUMENS_PER_WATT, visibleEfficacy } from './photometry';
 
 const SQUARE_MILLIMETRES = 1e-6;
-
-/** Lumens of a watt of visible radiation (380 to 780 nm) of a black body at `kelvin`. */
-export function visibleEfficacy(kelvin: number): number {
-  let seen = 0;
-  let sent = 0;
-  for (let nm = 380; nm <= 780; nm += 5) {
-    const power = planck(nm, kelvin);
-    seen += power * photopic(nm);
-    sent += power;
-  }
-  return (LUMENS_PER_WATT * seen) / sent;
-}
 
 /** Share of a panel's or disc's brightest radiance that it has on average. */
 export function gradientMean(light: Pick<Light, 'kind' | 'gradient'>): number {

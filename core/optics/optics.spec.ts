@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { newCamera, newFinish, newLight } from '../document';
 import {
   blackBody,
+  blackBodyXyz,
   circleOfConfusion,
   coneFactor,
   decodeSrgb,
@@ -13,7 +14,9 @@ import {
   lightColor,
   linearFromHex,
   luminance,
+  OBSERVER,
   partRadiance,
+  planck,
   skyModel,
   sunLight,
   visibleEfficacy,
@@ -69,6 +72,58 @@ describe('light', () => {
     expect(warmR / warmB).toBeGreaterThan(4);
     for (const part of blackBody(6504)) expect(part).toBeCloseTo(1, 0.9);
     expect(blackBody(15000)[2]).toBeGreaterThan(blackBody(15000)[0]);
+  });
+
+  it('of a black body has the colour that the CIE 1931 observer sees, within 0.0005 in u′v′', () => {
+    // x, y of the Planckian locus (Wyszecki and Stiles, Color Science, 1982; CIE 15:2004 for illuminant A).
+    const published: [number, number, number][] = [
+      [1000, 0.6528, 0.3445], [2000, 0.5267, 0.4133], [2855.5, 0.44757, 0.40745], [4000, 0.3805, 0.3768],
+      [6500, 0.3135, 0.3237], [10000, 0.2807, 0.2884], [20000, 0.2565, 0.2577],
+    ]; // prettier-ignore
+    const uv = (x: number, y: number) => [4 * x, 9 * y].map((v) => v / (-2 * x + 12 * y + 3)) as [number, number];
+    for (const [kelvin, x, y] of published) {
+      const [X, Y, Z] = blackBodyXyz(kelvin);
+      const [u, v] = uv(X / (X + Y + Z), Y / (X + Y + Z));
+      const [pu, pv] = uv(x, y);
+      expect(Math.hypot(u - pu, v - pv)).toBeLessThan(0.0005);
+    }
+    // What the tracer is given is that colour wherever Rec. 709 holds it.
+    for (const kelvin of [2000, 2855.5, 4000, 6500, 10000, 20000]) {
+      const [r, g, b] = blackBody(kelvin);
+      const X = 0.4124564 * r + 0.3575761 * g + 0.1804375 * b;
+      const Y = 0.2126729 * r + 0.7151522 * g + 0.072175 * b;
+      const Z = 0.0193339 * r + 0.119192 * g + 0.9503041 * b;
+      const sum = X + Y + Z;
+      const [, x, y] = published.find(([each]) => each === kelvin)!;
+      const [u, v] = uv(X / sum, Y / sum);
+      const [pu, pv] = uv(x, y);
+      expect(Math.hypot(u - pu, v - pv)).toBeLessThan(0.0005);
+    }
+  });
+
+  it('has the lumens of a watt that the observer gives: sums of the table, and integrals over a finer one', () => {
+    // Sums at 5 nm as published with the table.
+    const sums = [0, 1, 2].map((c) => OBSERVER.reduce((sum, response) => sum + response[c]!, 0));
+    [21.371524, 21.371327, 21.37154].forEach((sum, c) => expect(sums[c]).toBeCloseTo(sum, 6));
+    for (const kelvin of [1000, 2700, 6500, 20000]) {
+      let [seen, sent] = [0, 0];
+      for (let nm = 380; nm <= 780; nm += 0.5) {
+        const at = Math.min(79, Math.floor((nm - 380) / 5));
+        const t = (nm - 380) / 5 - at;
+        // Cubic through the four values about it (Catmull and Rom, 1974).
+        const [p, q, r, s] = [-1, 0, 1, 2].map((k) => OBSERVER[Math.min(80, Math.max(0, at + k))]![1]) as number[] as [
+          number,
+          number,
+          number,
+          number,
+        ];
+        const response = q + 0.5 * t * (r - p + t * (2 * p - 5 * q + 4 * r - s + t * (3 * (q - r) + s - p)));
+        const edge = nm === 380 || nm === 780 ? 0.5 : 1;
+        seen += edge * planck(nm, kelvin) * response;
+        sent += edge * planck(nm, kelvin);
+      }
+      expect(visibleEfficacy(kelvin) / ((683 * seen) / sent)).toBeCloseTo(1, 2.5);
+    }
   });
 
   it('keeps its lumens through a tint, and is black through a black one', () => {

@@ -1,3 +1,5 @@
+import { OBSERVER, OBSERVER_FIRST, OBSERVER_STEP } from './observer';
+
 /** Lumens per watt at the peak of the eye's response: one unit of radiance in the tracer is 683 nits. (SI, 2019.) */
 export const LUMENS_PER_WATT = 683;
 
@@ -15,21 +17,11 @@ export function lightColor(kelvin: number, tint: Rgb): [number, number, number] 
 }
 
 /**
- * Linear Rec. 709 of a black body, luminance 1, negative parts cut off: Planck's law weighed with the CIE 1931 observer in
- * the form of Wyman, Sloan and Shirley, Simple Analytic Approximations to the CIE XYZ Color Matching Functions, 2013.
+ * Linear Rec. 709 of a black body, luminance 1. Below some 1,900 K its blue would be below nothing: there it is 0, as light cannot be
+ * taken away.
  */
 export function blackBody(kelvin: number): [number, number, number] {
-  let x = 0;
-  let y = 0;
-  let z = 0;
-  for (let nm = 380; nm <= 780; nm += 5) {
-    const power = planck(nm, kelvin);
-    x +=
-      power *
-      (bell(nm, 1.056, 599.8, 37.9, 31.0) + bell(nm, 0.362, 442, 16, 26.7) - bell(nm, 0.065, 501.1, 20.4, 26.2));
-    y += power * photopic(nm);
-    z += power * (bell(nm, 1.217, 437, 11.8, 36) + bell(nm, 0.681, 459, 26, 13.8));
-  }
+  const [x, y, z] = blackBodyXyz(kelvin);
   const rgb: Rgb = [
     Math.max(0, (3.2404542 * x - 1.5371385 * y - 0.4985314 * z) / y),
     Math.max(0, (-0.969266 * x + 1.8760108 * y + 0.041556 * z) / y),
@@ -39,16 +31,27 @@ export function blackBody(kelvin: number): [number, number, number] {
   return [rgb[0] / total, rgb[1] / total, rgb[2] / total];
 }
 
+/** Tristimulus values of a black body, relative: Planck's law weighed with the CIE 1931 observer. */
+export function blackBodyXyz(kelvin: number): [number, number, number] {
+  const sum: [number, number, number] = [0, 0, 0];
+  OBSERVER.forEach((response, k) => {
+    const power = planck(OBSERVER_FIRST + k * OBSERVER_STEP, kelvin);
+    for (let c = 0; c < 3; c++) sum[c]! += power * response[c]!;
+  });
+  return sum;
+}
+
+/** Lumens of a watt of visible radiation (380 to 780 nm) of a black body at `kelvin`. */
+export function visibleEfficacy(kelvin: number): number {
+  // By trapezoids of a nanometre: what a cool body sends rises steeply to the end of the visible.
+  const last = OBSERVER_FIRST + (OBSERVER.length - 1) * OBSERVER_STEP;
+  let sent = (planck(OBSERVER_FIRST, kelvin) + planck(last, kelvin)) / 2;
+  for (let nm = OBSERVER_FIRST + 1; nm < last; nm++) sent += planck(nm, kelvin);
+  return (LUMENS_PER_WATT * OBSERVER_STEP * blackBodyXyz(kelvin)[1]) / sent;
+}
+
 /** Spectral radiance of a black body, relative (Planck, 1901). */
 export function planck(nm: number, kelvin: number): number {
   const metres = nm * 1e-9;
   return 1 / (metres ** 5 * (Math.exp(0.0143877688 / (metres * kelvin)) - 1));
-}
-
-/** The eye's response by day: the y function of the CIE 1931 observer, 1 at its peak. */
-export const photopic = (nm: number): number => bell(nm, 0.821, 568.8, 46.9, 40.5) + bell(nm, 0.286, 530.9, 16.3, 31.1);
-
-function bell(nm: number, height: number, centre: number, left: number, right: number): number {
-  const t = (nm - centre) / (nm < centre ? left : right);
-  return height * Math.exp(-0.5 * t * t);
 }
