@@ -51,11 +51,14 @@ function change(
   shone: Rgb,
 ): void {
   const brighter = Math.max(1e-6, luminance([shone[0] * tint[0], shone[1] * tint[1], shone[2] * tint[2]]));
-  eachValue(draft, power, (value) => (typeof value === 'number' ? value * gain * brighter : value));
+  eachValue(draft, power, (value) => (typeof value === 'number' ? tidy(value * gain * brighter) : value));
   eachValue(draft, color, (value) =>
-    Array.isArray(value) ? (value.map((v, k) => (v * tint[k]!) / brighter) as Vector3) : value,
+    Array.isArray(value) ? (value.map((v, k) => tidy((v * tint[k]!) / brighter)) as Vector3) : value,
   );
 }
+
+/** Rounded to twelve digits: 200 is not shown as 199.99999999999997. */
+const tidy = (value: number): number => Number(value.toPrecision(12));
 
 type Value = number | boolean | Vector3;
 
