@@ -5,7 +5,16 @@ import { fileURLToPath } from 'node:url';
 
 process.chdir(fileURLToPath(new URL('.', import.meta.url)));
 rmSync('dist', { recursive: true, force: true });
-const workers = ['tileWorker', 'tracerWorker', 'importWorker', 'developWorker', 'filmWorker'];
+const workers = [
+  'tileWorker',
+  'tracerWorker',
+  'importWorker',
+  'developWorker',
+  'filmWorker',
+  'fileWorker',
+  'documentWorker',
+  'planWorker',
+];
 await build({
   entryPoints: { main: 'src/main.ts', ...Object.fromEntries(workers.map((name) => [name, `src/workers/${name}.ts`])) },
   outdir: 'dist',

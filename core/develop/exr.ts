@@ -224,6 +224,51 @@ function readScanLines(bytes: Uint8Array, deflate: Deflate, wanted: (channel: st
   return { width, height, channels: channels.filter(({ data }) => data.length > 0) };
 }
 
+/** Bytes from the start of a file in which its header is looked for, at first and at most. */
+const HEADER = { first: 65_536, most: 64_000_000 };
+
+/**
+ * Where a file that `writeExr` wrote ends by what its header and its table of blocks say, without unpacking it: a file that was cut is
+ * shorter than that.
+ * @param read so many bytes of the file from a place on, fewer where it ends before
+ * @returns null where the file says nothing of that kind
+ */
+export async function exrEnd(read: (from: number, length: number) => Promise<Uint8Array>): Promise<number | null> {
+  for (let length = HEADER.first; length <= HEADER.most; length *= 8) {
+    const bytes = await read(0, length);
+    const table = tableOf(bytes);
+    if (table) {
+      const entry = await read(table.at + (table.blocks - 1) * 8, 8);
+      if (entry.length < 8) return null;
+      const last = Number(new DataView(entry.buffer, entry.byteOffset).getBigUint64(0, true));
+      const block = await read(last, 8);
+      return block.length < 8 ? null : last + 8 + new DataView(block.buffer, block.byteOffset).getInt32(4, true);
+    }
+    if (bytes.length < length) return null;
+  }
+  return null;
+}
+
+/** Where the table of blocks begins and how many it lists; null where the header does not end within the bytes. */
+function tableOf(bytes: Uint8Array): { at: number; blocks: number } | null {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < 16 || view.getInt32(0, true) !== MAGIC) return null;
+  let at = 8;
+  let height = 0;
+  while (at < bytes.length && bytes[at] !== 0) {
+    const named = bytes.indexOf(0, at);
+    const typed = bytes.indexOf(0, named + 1);
+    if (named < 0 || typed < 0 || typed + 21 > bytes.length) return null;
+    const size = view.getInt32(typed + 1, true);
+    const value = typed + 5;
+    if (size < 0) return null;
+    if (new TextDecoder().decode(bytes.subarray(at, named)) === 'dataWindow')
+      height = view.getInt32(value + 12, true) - view.getInt32(value + 4, true) + 1;
+    at = value + size;
+  }
+  return at < bytes.length && height > 0 ? { at: at + 1, blocks: Math.ceil(height / LINES) } : null;
+}
+
 function readRows(raw: Uint8Array, channels: ExrChannel[], first: number, rows: number, width: number): void {
   const view = new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
   let at = 0;

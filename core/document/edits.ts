@@ -5,6 +5,7 @@ import {
   enablePatches,
   freeze,
   isDraft,
+  produce,
   produceWithPatches,
   type Patch,
 } from 'immer';
@@ -51,6 +52,27 @@ export const copyOf = <T>(value: T): T => structuredClone(isDraft(value) ? (curr
 const UNSAFE = new Set(['__proto__', 'constructor', 'prototype']);
 
 /**
+ * Whether a patch leads somewhere. A list must not be asked for a place far beyond its end, nor for a length of its own: a few bytes
+ * would make it as long as memory reaches.
+ */
+function fits(root: unknown, { op, path, value }: Patch): boolean {
+  let at = root;
+  for (const [k, step] of path.entries()) {
+    const last = k === path.length - 1;
+    if (typeof at !== 'object' || at === null) return false;
+    if (Array.isArray(at)) {
+      if (step === 'length') return last && op === 'replace' && isIndex(value, at.length);
+      if (!isIndex(step, last && op === 'add' ? at.length : at.length - 1)) return false;
+    } else if (!(last && op === 'add') && !Object.hasOwn(at, step)) return last && op === 'replace';
+    at = (at as Record<string | number, unknown>)[step];
+  }
+  return true;
+}
+
+const isIndex = (value: unknown, most: number): boolean =>
+  typeof value === 'number' && Number.isInteger(value) && value >= 0 && value <= most;
+
+/**
  * Applies patches made on this or an earlier state.
  * @throws UserProblem `patch-does-not-fit` where a patch points at something that is no longer there.
  */
@@ -59,7 +81,17 @@ export function applyDocumentPatches(document: ProjectDocument, patches: readonl
     throw new UserProblem('patch-does-not-fit', 'The change names a property that no project has. It was not saved.');
   }
   try {
-    return freeze(applyPatches(document, patches as Patch[]), true);
+    return freeze(
+      patches.some(({ path }) => path.length === 0)
+        ? applyPatches(document, patches as Patch[])
+        : produce(document, (draft) => {
+            for (const patch of patches) {
+              if (!fits(draft, patch)) throw new Error('does not fit');
+              applyPatches(draft, [patch as Patch]);
+            }
+          }),
+      true,
+    );
   } catch {
     throw new UserProblem(
       'patch-does-not-fit',

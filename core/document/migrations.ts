@@ -133,7 +133,16 @@ export function openDocument(data: unknown): ProjectDocument {
       409,
     );
   }
-  for (let at = version; at < SCHEMA_VERSION; at++) document = migrations[at]!(document);
+  try {
+    for (let at = version; at < SCHEMA_VERSION; at++) document = migrations[at]!(document);
+  } catch {
+    // Something in it is nothing where a light, a finish or a shot should be.
+    throw new UserProblem(
+      'document-broken',
+      `This project of document version ${version} is damaged and cannot be brought up to date. Go back to a copy of it.`,
+      422,
+    );
+  }
   return checkDocument(document);
 }
 

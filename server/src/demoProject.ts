@@ -9,7 +9,7 @@ export async function addDemoProject(services: Services, made: string, folder: s
   for (const name of await readdir(made)) {
     if (/\.(glb|exr|step)$/.test(name)) await services.blobs.store(createReadStream(join(made, name)));
   }
-  const document: unknown = JSON.parse(await readFile(join(made, 'project.json'), 'utf8'));
+  const document = await readFile(join(made, 'project.json'), 'utf8');
   const { id } = await services.projects.create('Ferrow R2 launch', document, 'demo');
   const film = join(made, 'ferrow-r2-film.mp4');
   if (existsSync(film)) {

@@ -1,6 +1,6 @@
 import { once } from 'node:events';
 import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import type { Server } from 'node:http';
+import { request, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -133,6 +133,68 @@ describe('requests', () => {
   it('of another site are refused', async () => {
     const response = await fetch(`${address}/api/projects`, { headers: { Origin: 'http://elsewhere.example' } });
     expect(response.status).toBe(403);
+  });
+
+  it("under another name than this machine's are refused, however the page there came by it", async () => {
+    const ask = (headers: Record<string, string>) =>
+      new Promise<number>((resolve) =>
+        request(`${address}/api/projects`, { headers }, (response) => {
+          response.resume();
+          resolve(response.statusCode!);
+        }).end(),
+      );
+    const { port } = new URL(address);
+    expect(await ask({ Host: `rebound.example:${port}` })).toBe(421);
+    expect(await ask({ Host: `rebound.example:${port}`, Origin: `http://rebound.example:${port}` })).toBe(421);
+    for (const host of [`127.0.0.1:${port}`, `localhost:${port}`, `[::1]:${port}`])
+      expect(await ask({ Host: host })).toBe(200);
+    for (const origin of ['null', 'nonsense', 'http://']) expect(await ask({ Origin: origin })).toBe(403);
+  });
+
+  it('with half characters, nothing where something should be, or lists without an end get a sentence', async () => {
+    expect((await call('POST', '/api/projects', { name: 'half \ud83c' })).status).toBe(422);
+    const { id, document } = await create('Edges');
+    for (const over of [
+      { lights: { l: null } },
+      { schemaVersion: 1, finishes: { f: null } },
+      { shots: null },
+      { set: null, schemaVersion: 6 },
+    ]) {
+      const answer = await call('POST', '/api/projects', { name: 'Broken', document: { ...document, ...over } });
+      expect([answer.status, (answer.body as { detail: string }).detail]).toEqual([422, expect.stringMatching(/\.$/)]);
+    }
+    const [shot] = Object.keys(document.shots);
+    const track = ['shots', shot, 'tracks', 'look/exposure'];
+    const key = { frame: 1, value: 0, pace: 'linear' };
+    const before = performance.now();
+    for (const patches of [
+      [
+        { op: 'add', path: track, value: [key] },
+        { op: 'replace', path: [...track, 'length'], value: 4_000_000_000 },
+      ],
+      [
+        { op: 'add', path: track, value: [key] },
+        { op: 'add', path: [...track, 4_000_000_000], value: key },
+      ],
+      [
+        { op: 'add', path: track, value: [key] },
+        { op: 'replace', path: [...track, -1], value: key },
+      ],
+      [
+        { op: 'add', path: track, value: [key] },
+        { op: 'replace', path: [...track, 'length'], value: 0.5 },
+      ],
+      [{ op: 'add', path: ['name', 0], value: 'x' }],
+    ])
+      expect((await call('POST', `/api/projects/${id}/edits`, { revision: 1, patches, window: 'w' })).status).toBe(409);
+    expect(performance.now() - before).toBeLessThan(2000);
+    const shorter = [
+      { op: 'add', path: track, value: [key, { ...key, frame: 2 }] },
+      { op: 'replace', path: [...track, 'length'], value: 1 },
+    ];
+    expect(
+      (await call('POST', `/api/projects/${id}/edits`, { revision: 1, patches: shorter, window: 'w' })).status,
+    ).toBe(200);
   });
 
   it('with broken or wrong bodies get a sentence', async () => {
@@ -370,8 +432,9 @@ describe('films', () => {
   it('without an encoder on the machine say how to get one; an empty reel says what is missing', async () => {
     const { id } = await create('Encoderless');
     const ask = (format: string) => call('POST', `/api/projects/${id}/films`, { format });
-    const before = process.env['FFMPEG'];
-    process.env['FFMPEG'] = '/nowhere/ffmpeg';
+    const films = services.films as { encoder: string | null };
+    const before = films.encoder;
+    films.encoder = null;
     try {
       const refused = await ask('mp4');
       expect(refused.status).toBe(501);
@@ -382,8 +445,7 @@ describe('films', () => {
         detail: expect.stringMatching(/reel is empty/),
       });
     } finally {
-      if (before === undefined) delete process.env['FFMPEG'];
-      else process.env['FFMPEG'] = before;
+      films.encoder = before;
     }
     expect((await ask('avi')).status).toBe(422);
     expect((await call('DELETE', '/api/films/gone')).status).toBe(404);

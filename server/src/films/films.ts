@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { rm, stat } from 'node:fs/promises';
+import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
@@ -9,19 +9,26 @@ import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
 import { FilmRow } from '../storage/entities';
+import { isDiskFull } from '../storage/reserve';
 import type { Takes } from '../takes/takes';
 import { startWorker } from '../workers/startWorker';
+
+const PART = /\.part\./;
+/** Milliseconds an encoder may take to end when the server does. */
+const CLOSING = 4000;
 
 const EXTENSION: Record<FilmFormat, string> = { mp4: 'mp4', gif: 'gif', 'png-zip': 'zip' };
 
 /** Finds the encoder: the path set in FFMPEG, or the one on the path; null where there is none. */
-export function findEncoder(): string | null {
+function findEncoder(): string | null {
   const program = process.env['FFMPEG'] || 'ffmpeg';
   return spawnSync(program, ['-version'], { stdio: 'ignore' }).status === 0 ? program : null;
 }
 
 /** Assembles takes into film files. */
 export class Films {
+  /** Program that encodes films, looked for once; null where there is none. */
+  readonly encoder = findEncoder();
   /** Films that are being encoded, with how far they are, which is not written to the database frame by frame. */
   private readonly working = new Map<string, { worker: Worker; row: FilmRow }>();
 
@@ -35,7 +42,7 @@ export class Films {
   ) {}
 
   async create(project: string, format: FilmFormat, quality: FilmQuality = 'good'): Promise<FilmRow> {
-    const ffmpeg = findEncoder();
+    const ffmpeg = this.encoder;
     if (!ffmpeg && format !== 'png-zip') {
       throw new UserProblem(
         'encoder-missing',
@@ -97,12 +104,16 @@ export class Films {
       failure: '',
       createdAt: Date.now(),
     };
-    return this.database.getRepository(FilmRow).save(row);
+    await this.database.getRepository(FilmRow).insert(row);
+    return row;
   }
 
   async list(project: string): Promise<FilmRow[]> {
     const rows = await this.database.getRepository(FilmRow).find({ where: { project }, order: { createdAt: 'DESC' } });
-    return rows.map((row) => this.working.get(row.id)?.row ?? row);
+    return rows.map((row) => {
+      const known = this.working.get(row.id)?.row ?? row;
+      return known.state === 'encoding' && !this.working.has(row.id) ? { ...known, state: 'stopped' } : known;
+    });
   }
 
   async stop(id: string): Promise<void> {
@@ -114,11 +125,19 @@ export class Films {
     const rows = this.database.getRepository(FilmRow);
     const row = await rows.findOneBy({ id });
     if (!row) throw new UserProblem('not-found', 'This film is no longer there.', 404);
+    const ended = this.ended(id);
     await this.stop(id);
     await rows.delete({ id });
+    await ended;
     await rm(this.path(row), { force: true });
     const { project, state, encoded, frames } = row;
     this.events.send({ type: 'film', project, film: id, state, encoded, frames });
+  }
+
+  /** When the encoder of a film and its half-written file are gone. */
+  private ended(id: string): Promise<void> {
+    const worker = this.working.get(id)?.worker;
+    return new Promise((resolve) => (worker ? worker.once('exit', () => resolve()) : resolve()));
   }
 
   async removeAllOf(project: string): Promise<void> {
@@ -132,18 +151,34 @@ export class Films {
     return { path: this.path(row), name: `${name}.${EXTENSION[row.format as FilmFormat]}` };
   }
 
-  /** Films that were being encoded when the server ended are told as stopped. */
+  /** Films that were being encoded when the server ended are told as stopped, and what there was of their files is removed. */
   async resume(): Promise<void> {
+    for (const file of await readdir(this.folder))
+      if (PART.test(file)) await rm(join(this.folder, file), { force: true });
     await this.database
       .getRepository(FilmRow)
       .update(
         { state: 'encoding' },
         { state: 'stopped', failure: 'The server was ended while this film was encoded. Export it again.' },
-      );
+      )
+      .catch((error: unknown) => {
+        // Told all the same: see `list`.
+        if (!isDiskFull(error)) throw error;
+      });
   }
 
+  /** Stops what is being encoded, and waits until encoders and their files are gone. */
   async close(): Promise<void> {
-    for (const { worker } of this.working.values()) worker.postMessage('stop');
+    await Promise.all(
+      [...this.working.values()].map(
+        ({ worker }) =>
+          new Promise<void>((resolve) => {
+            worker.once('exit', () => resolve());
+            worker.postMessage('stop');
+            setTimeout(() => void worker.terminate(), CLOSING).unref();
+          }),
+      ),
+    );
   }
 
   private path(row: FilmRow): string {
@@ -166,7 +201,12 @@ export class Films {
     }
     if (row.state !== 'encoding') {
       // Updating, not saving: a film that was deleted meanwhile must not come back.
-      await this.database.getRepository(FilmRow).update({ id: row.id }, row);
+      await this.database
+        .getRepository(FilmRow)
+        .update({ id: row.id }, row)
+        .catch((error: unknown) => {
+          if (!isDiskFull(error)) throw error;
+        });
       this.working.delete(row.id);
     }
     this.events.send({

@@ -2,23 +2,23 @@ import compression from 'compression';
 import express, { type Express, type Request } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
-import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { LIMITS, lookSchema, patchSchema, recipeSchema, UserProblem, type DocumentPatch } from '@zippy/core/document';
-import { readCube } from '@zippy/core/develop';
-import { readSurroundings } from '@zippy/core/intake';
 import { FILM_QUALITIES } from '@zippy/core/reel';
 import { renderSettingsSchema } from '@zippy/core/trace';
-import { findEncoder } from '../films/films';
-import { normalizePicture } from '../imports/picture';
+import type { StoredProject } from '../projects/projects';
 import type { Services } from '../services';
+import { hostOf, isOwnHost } from './ownHost';
 import { answerProblems } from './problems';
 
-const MOST_LOOKUP_BYTES = 100e6;
-
-const nameSchema = z.string().trim().min(1).max(200);
+const nameSchema = z
+  .string()
+  .trim()
+  .min(1)
+  .max(200)
+  .refine((name) => name.isWellFormed(), 'it holds half of a character');
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 /** A stored file with the name it came under. */
 const sourceSchema = z.object({ name: z.string().min(1).max(300), hash });
@@ -34,9 +34,19 @@ const rangeSchema = z.object({
   settings: renderSettingsSchema,
 });
 
-/** All routes of the server, and the page where it has been built. */
-export function createApp(services: Services, page: string | null): Express {
-  const { projects, imports, takes, films, blobs, events, pictures } = services;
+/** A project goes out as it is stored: its document is text already. */
+const projectText = ({ id, revision, text }: StoredProject): string =>
+  `{"id":${JSON.stringify(id)},"revision":${revision},"document":${text}}`;
+
+/** For a header: some browsers would read a name of half a character as none. */
+const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name.toWellFormed())}`;
+
+/**
+ * All routes of the server, and the page where it has been built.
+ * @param hosts names and addresses it may be called by besides those of this machine itself
+ */
+export function createApp(services: Services, page: string | null, hosts: readonly string[] = []): Express {
+  const { projects, imports, takes, films, blobs, events, pictures, files, reserve } = services;
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -59,10 +69,16 @@ export function createApp(services: Services, page: string | null): Express {
   );
   // A page of another site must not be able to make this server work: only requests from its own page carry this host.
   app.use((request, _response, next) => {
+    const host = request.get('host') ?? '';
+    if (!isOwnHost(host, hosts))
+      throw new UserProblem(
+        'foreign-host',
+        'This server is not called by that name. Open it by its own address, or name the host in ZIPPY_HOST.',
+        421,
+      );
     const origin = request.get('origin');
-    if (origin && new URL(origin).host !== request.get('host')) {
+    if (origin !== undefined && hostOf(origin) !== host)
       throw new UserProblem('foreign-origin', 'Requests from other sites are refused.', 403);
-    }
     next();
   });
 
@@ -76,23 +92,28 @@ export function createApp(services: Services, page: string | null): Express {
   app.get('/api/events', events.connect);
   app.get(
     '/api/state',
-    (_request, response) => void response.json({ encoder: findEncoder() !== null, workers: services.workers }),
+    (_request, response) => void response.json({ encoder: films.encoder !== null, workers: services.workers }),
   );
 
   app.get('/api/projects', async (_request, response) => void response.json(await projects.list()));
   app.post('/api/projects', async (request, response) => {
     const { name, document } = z.object({ name: nameSchema, document: z.unknown().optional() }).parse(request.body);
-    response.status(201).json(await projects.create(name, document));
+    const text = document === undefined ? undefined : JSON.stringify(document);
+    response
+      .status(201)
+      .type('json')
+      .send(projectText(await projects.create(name, text)));
   });
   app.get(
     '/api/projects/:id',
-    async (request, response) => void response.json(await projects.open(param(request, 'id'))),
+    async (request, response) =>
+      void response.type('json').send(projectText(await projects.stored(param(request, 'id')))),
   );
   app.delete('/api/projects/:id', async (request, response) => {
     const id = param(request, 'id');
-    await projects.remove(id);
-    await takes.removeAllOf(id);
-    await films.removeAllOf(id);
+    await reserve.spend(() => projects.remove(id));
+    await reserve.spend(() => takes.removeAllOf(id));
+    await reserve.spend(() => films.removeAllOf(id));
     response.status(204).end();
   });
   app.get('/api/projects/:id/scene.glb', async (request, response) => {
@@ -100,7 +121,7 @@ export function createApp(services: Services, page: string | null): Express {
     const glb = await imports.exportScene(document);
     response
       .type('model/gltf-binary')
-      .set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(document.name)}.glb`)
+      .set('Content-Disposition', attachment(`${document.name}.glb`))
       .send(Buffer.from(glb));
   });
   app.post('/api/projects/:id/edits', async (request, response) => {
@@ -129,7 +150,8 @@ export function createApp(services: Services, page: string | null): Express {
   });
   app.post('/api/projects/:id/versions/:version/restore', async (request, response) => {
     const { window } = z.object({ window: z.string().max(40) }).parse(request.body);
-    response.json(await projects.restoreVersion(param(request, 'id'), param(request, 'version'), window));
+    const opened = await projects.restoreVersion(param(request, 'id'), param(request, 'version'), window);
+    response.type('json').send(projectText(opened));
   });
 
   app.post('/api/imports', (request, response) => {
@@ -180,25 +202,17 @@ export function createApp(services: Services, page: string | null): Express {
   });
   app.post('/api/surroundings', async (request, response) => {
     const body = sourceSchema.parse(request.body);
-    const { width, height } = readSurroundings(new Uint8Array(await readFile(blobs.path(body.hash))), body.name);
-    response.json({ hash: body.hash, width, height });
+    response.json({ hash: body.hash, ...(await files.surroundings(blobs.path(body.hash), body.name)) });
   });
 
   app.post('/api/lookups', async (request, response) => {
     const body = sourceSchema.parse(request.body);
-    const path = blobs.path(body.hash);
-    if ((await stat(path)).size > MOST_LOOKUP_BYTES)
-      throw new UserProblem(
-        'lookup-broken',
-        `"${body.name}" is larger than the 100 MB that a look-up table may have.`,
-        422,
-      );
-    readCube(await readFile(path, 'utf8'), body.name);
+    await files.lookup(blobs.path(body.hash), body.name);
     response.json({ hash: body.hash });
   });
   app.post('/api/pictures', async (request, response) => {
     const body = sourceSchema.parse(request.body);
-    const picture = await normalizePicture(await readFile(blobs.path(body.hash)), body.name);
+    const picture = await files.picture(blobs.path(body.hash), body.name);
     response.json(await blobs.store(Readable.from([picture])));
   });
 
@@ -224,7 +238,7 @@ export function createApp(services: Services, page: string | null): Express {
     response.status(204).end();
   });
   app.delete('/api/takes/:id', async (request, response) => {
-    await takes.remove(param(request, 'id'));
+    await reserve.spend(() => takes.remove(param(request, 'id')));
     response.status(204).end();
   });
   app.get(
@@ -234,8 +248,8 @@ export function createApp(services: Services, page: string | null): Express {
   app.get('/api/takes/:id/frames/:frame', async (request, response) => {
     const [, digits, format] = /^(\d{1,6})\.(png|webp|exr)$/.exec(param(request, 'frame')) ?? [];
     if (!digits) throw new UserProblem('not-found', 'There is no such frame.', 404);
-    const { final, ...files } = await takes.frameBesides(param(request, 'id'), Number(digits));
-    if (format === 'exr') return response.type('image/x-exr').sendFile(files.path, { dotfiles: 'allow' });
+    const { final, ...beside } = await takes.frameBesides(param(request, 'id'), Number(digits));
+    if (format === 'exr') return response.type('image/x-exr').sendFile(beside.path, { dotfiles: 'allow' });
     let look: unknown;
     try {
       look = JSON.parse(String(request.query['look']));
@@ -247,13 +261,18 @@ export function createApp(services: Services, page: string | null): Express {
         ? null
         : z.coerce.number().int().min(16).max(8192).parse(request.query['width']);
     const parsed = lookSchema.parse(look);
-    const picture = await pictures.develop({
-      ...files,
+    const develop = pictures.develop({
+      ...beside,
       look: parsed,
       lookup: await blobs.lookupPath(parsed),
       frame: Number(digits),
       format: format as 'png' | 'webp',
       width,
+    });
+    const picture = await develop.catch(async (error: unknown) => {
+      if (!(error instanceof UserProblem) || error.code !== 'exr-broken') throw error;
+      await takes.frameBroken(param(request, 'id'), Number(digits));
+      throw error;
     });
     const cache = final ? 'private, max-age=86400' : 'no-store';
     return response.set('Cache-Control', cache).type(format!).send(Buffer.from(picture));
@@ -274,7 +293,7 @@ export function createApp(services: Services, page: string | null): Express {
     response.status(204).end();
   });
   app.delete('/api/films/:id', async (request, response) => {
-    await films.remove(param(request, 'id'));
+    await reserve.spend(() => films.remove(param(request, 'id')));
     response.status(204).end();
   });
   app.get('/api/films/:id/file', async (request, response) => {
@@ -282,7 +301,7 @@ export function createApp(services: Services, page: string | null): Express {
     const saved = request.query['save'] !== undefined;
     response.sendFile(path, {
       dotfiles: 'allow',
-      headers: saved ? { 'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}` } : {},
+      headers: saved ? { 'Content-Disposition': attachment(name) } : {},
     });
   });
 

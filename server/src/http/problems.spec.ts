@@ -25,7 +25,7 @@ const failures: Record<string, () => never> = {
     throw new TypeError('cannot read properties of undefined (reading /root/secret)');
   },
   conflict: () => {
-    throw new RevisionConflict({ id: 'p', revision: 3, document: newDocument('Theirs') });
+    throw new RevisionConflict({ id: 'p', revision: 3, text: JSON.stringify(newDocument('Theirs')) });
   },
 };
 const app = express();

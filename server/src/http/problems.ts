@@ -2,6 +2,7 @@ import type { ErrorRequestHandler } from 'express';
 import { ZodError } from 'zod';
 import { UserProblem } from '@zippy/core/document';
 import { RevisionConflict } from '../projects/projects';
+import { errorCode } from '../storage/errorCode';
 
 /** Answers errors as problem details (RFC 9457); `detail` is a sentence for people. */
 export const answerProblems: ErrorRequestHandler = (error: unknown, _request, response, next) => {
@@ -16,10 +17,12 @@ export const answerProblems: ErrorRequestHandler = (error: unknown, _request, re
         title: problem.code,
         status: problem.status,
         detail: problem.message,
-        ...(problem instanceof RevisionConflict ? { newer: problem.newer } : {}),
-      }),
+      }).replace(/\}$/, problem instanceof RevisionConflict ? `,"newer":${newerText(problem)}}` : '}'),
     );
 };
+
+const newerText = ({ newer: { id, revision, text } }: RevisionConflict): string =>
+  `{"id":${JSON.stringify(id)},"revision":${revision},"document":${text}}`;
 
 function asProblem(error: unknown): UserProblem {
   if (error instanceof UserProblem) return error;
@@ -31,7 +34,8 @@ function asProblem(error: unknown): UserProblem {
       422,
     );
   }
-  const { code, status, type } = error as { code?: string; status?: number; type?: string };
+  const { status, type } = error as { status?: number; type?: string };
+  const code = errorCode(error);
   if (code === 'ENOSPC' || code === 'SQLITE_FULL') {
     return new UserProblem(
       'disk-full',

@@ -10,6 +10,12 @@ import { isTargaName, readTarga } from '@zippy/core/intake/targa';
  * @throws UserProblem `picture-broken`
  */
 export async function normalizePicture(bytes: Uint8Array, name: string): Promise<Uint8Array> {
+  if (isDrawing(bytes))
+    throw new UserProblem(
+      'picture-broken',
+      `"${name}" is a drawing (SVG), which has no pixels. Export it as PNG, as large as it shall be on the surface.`,
+      422,
+    );
   const unpacked = await unpack(bytes, name);
   const raw = unpacked && { raw: { width: unpacked.width, height: unpacked.height, channels: 4 as const } };
   try {
@@ -18,6 +24,7 @@ export async function normalizePicture(bytes: Uint8Array, name: string): Promise
       limitInputPixels: 4 * MOST_PICTURE_PIXELS ** 2,
       failOn: 'error',
     })
+      .timeout({ seconds: MOST_SECONDS })
       .autoOrient()
       .resize(MOST_PICTURE_PIXELS, MOST_PICTURE_PIXELS, { fit: 'inside', withoutEnlargement: true })
       .toColourspace('srgb')
@@ -32,6 +39,19 @@ export async function normalizePicture(bytes: Uint8Array, name: string): Promise
     );
   }
 }
+
+/** Longest that the picture library, whose threads cannot be ended, works on a picture. */
+const MOST_SECONDS = 25;
+
+/** Drawings can keep a rasteriser busy for minutes with a few lines of text. */
+function isDrawing(bytes: Uint8Array): boolean {
+  const text = new TextDecoder('latin1').decode(bytes.subarray(0, 4096)).trimStart();
+  return (
+    text.startsWith('<?xml') || text.startsWith('<!') || /^(\u00ef\u00bb\u00bf)?\s*<svg/i.test(text) || isGzip(bytes)
+  );
+}
+
+const isGzip = (bytes: Uint8Array): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b;
 
 /** Pixels of the kinds that the picture library does not know; null of all others. */
 async function unpack(bytes: Uint8Array, name: string) {

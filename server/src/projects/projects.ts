@@ -1,7 +1,5 @@
-import type { DataSource, EntityManager } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import {
-  applyDocumentPatches,
-  checkDocument,
   newDocument,
   newId,
   openDocument,
@@ -11,7 +9,9 @@ import {
   type ProjectDocument,
 } from '@zippy/core/document';
 import type { Events } from '../events/events';
+import { atomically, NothingChanged } from '../storage/atomically';
 import { EditRow, ProjectRow, VersionRow } from '../storage/entities';
+import { directly, type DocumentWork } from './documentWork';
 
 export interface OpenProject {
   id: string;
@@ -19,9 +19,16 @@ export interface OpenProject {
   document: ProjectDocument;
 }
 
+/** A project with its document as text: it goes to windows as it lies on the disk. */
+export interface StoredProject {
+  id: string;
+  revision: number;
+  text: string;
+}
+
 /** The newer state that an edit on an older one meets. */
 export class RevisionConflict extends UserProblem {
-  constructor(readonly newer: OpenProject) {
+  constructor(readonly newer: StoredProject) {
     super(
       'revision-conflict',
       'Another window saved this project in the meantime. Merge your changes into its state, or keep both as two projects.',
@@ -37,6 +44,7 @@ export class Projects {
     private readonly events: Events,
     /** Surroundings that come with the program. */
     private readonly surroundings: Asset[] = [],
+    private readonly documents: DocumentWork = directly,
   ) {}
 
   list(): Promise<Pick<ProjectRow, 'id' | 'name' | 'revision' | 'updatedAt'>[]> {
@@ -46,16 +54,16 @@ export class Projects {
     });
   }
 
-  async create(name: string, from?: unknown, id = newId()): Promise<OpenProject> {
-    const document = from === undefined ? this.begin(name) : { ...openDocument(from), name };
-    await this.database.getRepository(ProjectRow).insert({
-      id,
-      name,
-      revision: 1,
-      document: JSON.stringify(checkDocument(document)),
-      updatedAt: Date.now(),
-    });
-    return { id, revision: 1, document };
+  /** @param from a document from elsewhere, as text */
+  async create(name: string, from?: string, id = newId()): Promise<StoredProject> {
+    const { text } =
+      from === undefined
+        ? { text: JSON.stringify(this.begin(name)) }
+        : await this.documents.run({ kind: 'create', text: from, name });
+    await this.database
+      .getRepository(ProjectRow)
+      .insert({ id, name, revision: 1, document: text, updatedAt: Date.now() });
+    return { id, revision: 1, text };
   }
 
   /** A new document that has the shipped surroundings and is lit by the last of them, the soft ones. */
@@ -74,29 +82,37 @@ export class Projects {
   }
 
   async open(id: string): Promise<OpenProject> {
-    return this.read(this.database.manager, id);
+    const { revision, text } = await this.stored(id);
+    return { id, revision, document: openDocument(JSON.parse(text)) };
+  }
+
+  /** A project as it is stored, its document brought up to date. */
+  async stored(id: string): Promise<StoredProject> {
+    const { revision, document } = await this.row(id);
+    const { text } = await this.documents.run({ kind: 'open', text: document });
+    return { id, revision, text };
   }
 
   /**
-   * Saves patches made on `revision`.
+   * Saves patches made on `revision`. When it answers, they are on the disk.
    * @throws RevisionConflict where another window was first; nothing is changed then
    */
   async edit(id: string, revision: number, patches: DocumentPatch[], window: string): Promise<number> {
-    const saved = await this.database.transaction(async (manager) => {
-      const present = await this.read(manager, id);
-      if (present.revision !== revision) throw new RevisionConflict(present);
-      const document = checkDocument(applyDocumentPatches(present.document, patches));
-      return this.write(manager, id, revision + 1, document, patches);
-    });
-    this.events.send({ type: 'project', project: id, revision: saved, window });
-    return saved;
+    const present = await this.row(id);
+    if (present.revision !== revision) throw new RevisionConflict(await this.stored(id));
+    const written = JSON.stringify(patches);
+    const changed = await this.documents.run({ kind: 'edit', text: present.document, patches: written });
+    return this.write(id, revision, changed, written, window);
   }
 
   async remove(id: string): Promise<void> {
-    const { affected } = await this.database.getRepository(ProjectRow).delete({ id });
-    if (!affected) throw missing();
-    await this.database.getRepository(EditRow).delete({ project: id });
-    await this.database.getRepository(VersionRow).delete({ project: id });
+    const gone = (table: typeof ProjectRow | typeof EditRow | typeof VersionRow, column: string) =>
+      this.database.createQueryBuilder().delete().from(table).where(`${column} = :id`, { id });
+    try {
+      atomically(this.database, [gone(ProjectRow, 'id'), gone(EditRow, 'project'), gone(VersionRow, 'project')]);
+    } catch (error) {
+      throw error instanceof NothingChanged ? missing() : error;
+    }
   }
 
   versions(id: string): Promise<Omit<VersionRow, 'document'>[]> {
@@ -108,54 +124,54 @@ export class Projects {
   }
 
   async keepVersion(id: string, name: string): Promise<{ id: string }> {
-    const present = await this.open(id);
+    const { revision, document } = await this.row(id);
     const version = newId();
-    await this.database.getRepository(VersionRow).insert({
-      id: version,
-      project: id,
-      name,
-      revision: present.revision,
-      document: JSON.stringify(present.document),
-      createdAt: Date.now(),
-    });
+    await this.database
+      .getRepository(VersionRow)
+      .insert({ id: version, project: id, name, revision, document, createdAt: Date.now() });
     return { id: version };
   }
 
   /** Goes back to a version as a new revision: nothing between is lost, and windows learn of it like of any edit. */
-  async restoreVersion(id: string, version: string, window: string): Promise<OpenProject> {
-    const opened = await this.database.transaction(async (manager) => {
-      const row = await manager.findOneBy(VersionRow, { id: version, project: id });
-      if (!row) throw new UserProblem('not-found', 'This version is no longer there.', 404);
-      const present = await this.read(manager, id);
-      const document = openDocument(JSON.parse(row.document));
-      const patches = [{ op: 'replace', path: [], value: document }] as DocumentPatch[];
-      const revision = await this.write(manager, id, present.revision + 1, document, patches);
-      return { id, revision, document };
-    });
-    this.events.send({ type: 'project', project: id, revision: opened.revision, window });
-    return opened;
+  async restoreVersion(id: string, version: string, window: string): Promise<StoredProject> {
+    const row = await this.database.getRepository(VersionRow).findOneBy({ id: version, project: id });
+    if (!row) throw new UserProblem('not-found', 'This version is no longer there.', 404);
+    const present = await this.row(id);
+    const opened = await this.documents.run({ kind: 'open', text: row.document });
+    const patches = `[{"op":"replace","path":[],"value":${opened.text}}]`;
+    const revision = await this.write(id, present.revision, opened, patches, window);
+    return { id, revision, text: opened.text };
   }
 
-  private async read(manager: EntityManager, id: string): Promise<OpenProject> {
-    const row = await manager.findOneBy(ProjectRow, { id });
+  private async row(id: string): Promise<ProjectRow> {
+    const row = await this.database.getRepository(ProjectRow).findOneBy({ id });
     if (!row) throw missing();
-    return { id, revision: row.revision, document: openDocument(JSON.parse(row.document)) };
+    return row;
   }
 
+  /** Writes the state after `revision`, unless another one has come meanwhile. */
   private async write(
-    manager: EntityManager,
     id: string,
     revision: number,
-    document: ProjectDocument,
-    patches: DocumentPatch[],
+    { text, name }: { text: string; name: string },
+    patches: string,
+    window: string,
   ): Promise<number> {
-    await manager.update(
-      ProjectRow,
-      { id },
-      { revision, name: document.name, document: JSON.stringify(document), updatedAt: Date.now() },
-    );
-    await manager.insert(EditRow, { project: id, revision, patches: JSON.stringify(patches), createdAt: Date.now() });
-    return revision;
+    const next = revision + 1;
+    const query = () => this.database.createQueryBuilder();
+    try {
+      atomically(this.database, [
+        query()
+          .update(ProjectRow)
+          .set({ revision: next, name, document: text, updatedAt: Date.now() })
+          .where('id = :id AND revision = :revision', { id, revision }),
+        query().insert().into(EditRow).values({ project: id, revision: next, patches, createdAt: Date.now() }),
+      ]);
+    } catch (error) {
+      throw error instanceof NothingChanged ? new RevisionConflict(await this.stored(id)) : error;
+    }
+    this.events.send({ type: 'project', project: id, revision: next, window });
+    return next;
   }
 }
 

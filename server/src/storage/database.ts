@@ -1,15 +1,15 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
-import { EditRow, FilmRow, ProjectRow, TakeRow, VersionRow } from './entities';
-import { FirstTables1763850000000 } from './migrations';
+import { EditRow, FilmRow, FrameRow, ProjectRow, TakeRow, VersionRow } from './entities';
+import { FirstTables1763850000000, FramesOfTakes1795900000000 } from './migrations';
 
 /** Opens the database file, making or migrating it as needed. */
 export async function openDatabase(file: string): Promise<DataSource> {
   const database = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [ProjectRow, EditRow, VersionRow, TakeRow, FilmRow],
-    migrations: [FirstTables1763850000000],
+    entities: [ProjectRow, EditRow, VersionRow, TakeRow, FrameRow, FilmRow],
+    migrations: [FirstTables1763850000000, FramesOfTakes1795900000000],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (connection: { pragma(sql: string): void }) => {

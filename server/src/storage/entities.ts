@@ -48,11 +48,21 @@ export class TakeRow {
   @Column('integer') last!: number;
   @Column('text') settings!: string;
   @Column('text') document!: string;
-  /** Identities of its frames from first to last, JSON. */
-  @Column('text') identities!: string;
+  /** How many of its frames, from the first on, have been named. */
+  @Column('integer') planned!: number;
+  /** The frame after its last is its first again: 1, or 0. */
+  @Column('integer') loops!: number;
   @Column('text') failure!: string;
   @Column('integer') order!: number;
   @Column('integer') createdAt!: number;
+}
+
+/** What a frame of a take is called by what is in it. */
+@Entity('frame')
+export class FrameRow {
+  @PrimaryColumn('text') take!: string;
+  @PrimaryColumn('integer') number!: number;
+  @Index() @Column('text') identity!: string;
 }
 
 export type FilmState = 'encoding' | 'stopped' | 'done' | 'failed';

@@ -1,5 +1,46 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
+interface OldTake {
+  id: string;
+  first: number;
+  identities: string;
+}
+
+/** Frames of takes become rows: they are named one after another, while the first of them are rendered. */
+export class FramesOfTakes1795900000000 implements MigrationInterface {
+  name = 'FramesOfTakes1795900000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(
+      `CREATE TABLE frame (take text NOT NULL, number integer NOT NULL, identity text NOT NULL, PRIMARY KEY (take, number)) WITHOUT ROWID`,
+    );
+    await runner.query(`CREATE INDEX frame_identity ON frame (identity)`);
+    await runner.query(`ALTER TABLE take ADD COLUMN planned integer NOT NULL DEFAULT 0`);
+    await runner.query(`ALTER TABLE take ADD COLUMN loops integer NOT NULL DEFAULT 0`);
+    for (const { id, first, identities } of (await runner.query(
+      `SELECT id, first, identities FROM take`,
+    )) as OldTake[]) {
+      let names: string[] = [];
+      try {
+        names = JSON.parse(identities) as string[];
+      } catch {
+        // A take without names is named anew.
+      }
+      for (const [k, identity] of names.entries())
+        await runner.query(`INSERT INTO frame (take, number, identity) VALUES (?, ?, ?)`, [id, first + k, identity]);
+      await runner.query(`UPDATE take SET planned = ? WHERE id = ?`, [names.length, id]);
+    }
+    await runner.query(`ALTER TABLE take DROP COLUMN identities`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE take ADD COLUMN identities text NOT NULL DEFAULT '[]'`);
+    await runner.query(`ALTER TABLE take DROP COLUMN loops`);
+    await runner.query(`ALTER TABLE take DROP COLUMN planned`);
+    await runner.query(`DROP TABLE frame`);
+  }
+}
+
 export class FirstTables1763850000000 implements MigrationInterface {
   name = 'FirstTables1763850000000';
 

@@ -1,14 +1,21 @@
 import { existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { MoreThan, type DataSource } from 'typeorm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Events } from '../events/events';
 import { Projects, type OpenProject } from '../projects/projects';
 import { Blobs } from '../storage/blobs';
+import { writeExr } from '@zippy/core/develop';
 import { openDatabase } from '../storage/database';
+import { FrameRow, TakeRow } from '../storage/entities';
+import { FrameFiles } from '../storage/frameFiles';
 import type { TraceAnswer, TraceRequest, Tracer } from '../workers/tracer';
+import { planHere } from './planner';
 import { Takes } from './takes';
+
+const FRAME = writeExr({ width: 1, height: 1, channels: [{ name: 'R', type: 'half', data: new Float32Array(1) }] });
 
 /** Stands for the tracer: answers as told, and writes a file where it succeeds. */
 class FakeTracer {
@@ -20,7 +27,7 @@ class FakeTracer {
     const answer = await this.answer(this.asked.length);
     if (!answer.failure && !answer.stopped && request.output !== null) {
       mkdirSync(dirname(request.output), { recursive: true });
-      writeFileSync(request.output, 'frame');
+      writeFileSync(request.output, FRAME);
     }
     return { id: 1, ...answer };
   }
@@ -35,18 +42,21 @@ let tracer: FakeTracer;
 let takes: Takes;
 let project: OpenProject;
 let close: () => Promise<void>;
+let database: DataSource;
+let projects: Projects;
 const settings = defaultRenderSettings();
 const shot = () => Object.keys(project.document.shots)[0]!;
 
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'zippy-takes-'));
-  const database = await openDatabase(join(folder, 'test.sqlite'));
+  database = await openDatabase(join(folder, 'test.sqlite'));
   const events = new Events();
-  const projects = new Projects(database, events);
+  projects = new Projects(database, events);
   const blobs = new Blobs(join(folder, 'blobs'));
   tracer = new FakeTracer();
-  takes = new Takes(database, projects, blobs, join(folder, 'frames'), tracer as unknown as Tracer, events);
-  project = await projects.create('Takes');
+  const files = new FrameFiles(join(folder, 'frames'));
+  takes = new Takes(database, projects, blobs, files, tracer as unknown as Tracer, events, planHere);
+  project = await projects.open((await projects.create('Takes')).id);
   // A turning light makes every frame another picture.
   const [light] = Object.keys(project.document.lights);
   const track = [
@@ -161,5 +171,86 @@ describe('a take', () => {
     await until(id, ['done']);
     expect(await takes.framePath(id, 2)).toMatch(/\.exr$/);
     await expect(takes.framePath(id, 9)).rejects.toThrow(/not rendered yet/);
+  });
+
+  it('whose frame fails says why, and the next take is rendered', async () => {
+    tracer.answer = (count) => (count === 2 ? { failure: 'the tracer met a fault of its own.' } : {});
+    const [one, two] = [
+      await takes.create(project.id, shot(), 1, 3, settings),
+      await takes.create(project.id, shot(), 4, 5, settings),
+    ];
+    expect((await until(one.id, ['failed'])).failure).toMatch(/^Frame 2 could not be rendered: the tracer/);
+    expect((await until(two.id, ['done'])).done).toEqual([4, 5]);
+  });
+
+  it('of a kind that is not known here is set aside with a word; it is still listed, and the queue goes on', async () => {
+    const odd = await takes.create(project.id, shot(), 1, 1, settings);
+    await until(odd.id, ['done']);
+    const rows = database.getRepository(TakeRow);
+    for (const [over, word] of [
+      [{ settings: '{"width":"wide"}' }, /settings are of a kind/],
+      [{ settings: JSON.stringify(settings), document: '{"schemaVersion":99}' }, /newer Zippy Reel/],
+      [{ document: 'no document' }, /cannot be rendered/],
+    ] as const) {
+      await rows.update({ id: odd.id }, { ...over, state: 'waiting' });
+      const next = await takes.create(project.id, shot(), 9, 9, settings);
+      expect((await until(next.id, ['done'])).done).toEqual([9]);
+      const told = (await takes.list(project.id)).find(({ id }) => id === odd.id)!;
+      expect([told.state, told.failure]).toEqual(['failed', expect.stringMatching(word)]);
+    }
+  });
+
+  it('sees a frame that was cut on the disk, or that is found damaged later, and traces it again', async () => {
+    const { id } = await takes.create(project.id, shot(), 1, 3, settings);
+    await until(id, ['done']);
+    writeFileSync(await takes.framePath(id, 2), FRAME.subarray(0, FRAME.length - 4));
+    const again = await takes.create(project.id, shot(), 1, 3, settings);
+    await until(again.id, ['done']);
+    expect(tracer.asked).toHaveLength(4);
+    await takes.frameBroken(id, 3);
+    expect(await takes.show(id)).toMatchObject({
+      state: 'stopped',
+      done: [1, 2],
+      failure: expect.stringMatching(/Frame 3 was damaged.*Continue/),
+    });
+    await takes.continue(id);
+    expect((await until(id, ['done'])).done).toEqual([1, 2, 3]);
+  });
+
+  it('of a shot that loops has its first and last frame beside each other; of another it has not', async () => {
+    const [light] = Object.keys(project.document.lights);
+    const key = (frame: number, value: number) => ({ frame, value, pace: 'linear' });
+    const track = ['shots', shot(), 'tracks', `lights/${light}/power`];
+    const frame = async (take: string, number: number) => takes.frameBesides(take, number);
+    const straight = await takes.create(project.id, shot(), 1, 96, settings);
+    await until(straight.id, ['done']);
+    expect((await frame(straight.id, 1)).before).toBeNull();
+    await projects.edit(
+      project.id,
+      2,
+      [{ op: 'replace', path: track, value: [key(1, 5), key(49, 50), key(97, 5)] }],
+      'w',
+    );
+    const round = await takes.create(project.id, shot(), 1, 96, settings);
+    await until(round.id, ['done']);
+    expect((await frame(round.id, 1)).before).toBe(await takes.framePath(round.id, 96));
+    expect((await frame(round.id, 96)).after).toBe(await takes.framePath(round.id, 1));
+    const part = await takes.create(project.id, shot(), 1, 50, settings);
+    await until(part.id, ['done']);
+    expect((await frame(part.id, 1)).before).toBeNull();
+  });
+
+  it('goes on naming its frames where it was ended', async () => {
+    let finish!: (answer: Partial<TraceAnswer>) => void;
+    tracer.answer = (count) => (count === 3 ? new Promise((resolve) => (finish = resolve)) : {});
+    const { id } = await takes.create(project.id, shot(), 1, 96, settings);
+    while (tracer.asked.length < 3) await new Promise((resolve) => setTimeout(resolve, 10));
+    await takes.stop(id);
+    finish({ stopped: true });
+    // As if the server had ended after the first names.
+    await database.getRepository(FrameRow).delete({ take: id, number: MoreThan(40) });
+    await database.getRepository(TakeRow).update({ id }, { planned: 40 });
+    await takes.continue(id);
+    expect((await until(id, ['done'])).done).toHaveLength(96);
   });
 });

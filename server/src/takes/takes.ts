@@ -1,11 +1,10 @@
-import { access, readFile, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { readFile } from 'node:fs/promises';
 import { In, type DataSource } from 'typeorm';
 import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
 import { lightLayers } from '@zippy/core/develop';
 import { exposeFrame } from '@zippy/core/motion';
 import {
-  frameIdentity,
+  defaultRenderSettings,
   predictTake,
   probeFrames,
   renderSettingsSchema,
@@ -16,8 +15,12 @@ import {
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
-import { TakeRow, type TakeState } from '../storage/entities';
+import { atomically, NothingChanged } from '../storage/atomically';
+import { FrameRow, TakeRow, type TakeState } from '../storage/entities';
+import type { FrameFiles } from '../storage/frameFiles';
+import { isDiskFull } from '../storage/reserve';
 import type { Tracer } from '../workers/tracer';
+import type { Planner } from './planner';
 
 export interface TakeView {
   id: string;
@@ -37,23 +40,33 @@ export interface TakeView {
 }
 
 const DISK_FULL = 'The disk is full. Free some space, then continue the take: the frames rendered so far are kept.';
+/** Most frames that are named to foresee a take; of a longer one as many, evenly over it. */
+const MOST_FORESEEN = 1500;
+/** Milliseconds after which a state that could not be written, as the disk was full, is tried again. */
+const AGAIN = 5000;
 
 /** Takes and the queue that renders them, one frame after another on all cores, across restarts of the server. */
 export class Takes {
   private running = false;
   private current: string | null = null;
   private closed = false;
+  /** States that the disk had no room for: they hold until it has. */
+  private readonly unwritten = new Map<string, { state: TakeState; failure: string }>();
+  /** Plans under way, and who waits for their next names. */
+  private readonly plans = new Map<string, { ended: Promise<void>; heard: (() => void)[] }>();
+  private retry: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly database: DataSource,
     private readonly projects: Projects,
     private readonly blobs: Blobs,
-    private readonly frames: string,
+    private readonly files: FrameFiles,
     private readonly tracer: Tracer,
     private readonly events: Events,
+    private readonly planner: Planner,
   ) {}
 
-  /** Queues frames `first` to `last` of a shot as the project stands now. */
+  /** Queues frames `first` to `last` of a shot as the project stands now. Its frames are named while the first are rendered. */
   async create(
     project: string,
     shotId: string,
@@ -61,9 +74,12 @@ export class Takes {
     last: number,
     settings: RenderSettings,
   ): Promise<TakeView> {
-    const { document, identities, shot } = await this.plan(project, shotId, first, last, settings);
+    const { document, shot } = await this.checked(project, shotId, first, last);
+    const text = JSON.stringify(document);
+    const whole = first === 1 && last === shot.length;
+    const loops = whole && (await this.planner.loops({ document: text, shot: shotId, settings }));
     const rows = this.database.getRepository(TakeRow);
-    const newest = await rows.findOne({ where: { project }, order: { number: 'DESC' } });
+    const newest = await rows.findOne({ select: { number: true }, where: { project }, order: { number: 'DESC' } });
     const row: TakeRow = {
       id: newId(),
       project,
@@ -74,15 +90,16 @@ export class Takes {
       first,
       last,
       settings: JSON.stringify(settings),
-      document: JSON.stringify(document),
-      identities: JSON.stringify(identities),
+      document: text,
+      planned: 0,
+      loops: loops ? 1 : 0,
       failure: '',
       order: Date.now(),
       createdAt: Date.now(),
     };
     await rows.insert(row);
     this.events.send({ type: 'takes', project });
-    void this.run();
+    this.go();
     return this.view(row);
   }
 
@@ -94,14 +111,22 @@ export class Takes {
     last: number,
     settings: RenderSettings,
   ): Promise<Prediction> {
-    const { document, identities, shot } = await this.plan(project, shotId, first, last, settings);
+    const { document, shot } = await this.checked(project, shotId, first, last);
+    const count = last - first + 1;
+    const named = Math.min(count, MOST_FORESEEN);
+    const frames = Array.from({ length: named }, (_, k) => first + Math.floor((k * count) / named));
     const missing: number[] = [];
     const seen = new Set<string>();
-    for (const [k, identity] of identities.entries()) {
-      if (seen.has(identity) || (await exists(this.pathOf(identity)))) continue;
-      seen.add(identity);
-      missing.push(first + k);
-    }
+    let k = 0;
+    await this.planner.plan({ document: JSON.stringify(document), shot: shotId, frames, settings }, (names) => {
+      for (const identity of names) {
+        const frame = frames[k++]!;
+        if (seen.has(identity) || this.files.has(identity)) continue;
+        seen.add(identity);
+        missing.push(frame);
+      }
+      return !this.closed;
+    });
     const files = this.blobs.assetPaths(document);
     const probes: Probe[] = [];
     for (const frame of probeFrames(missing)) {
@@ -113,17 +138,16 @@ export class Takes {
     }
     if (probes.length === 0 && missing.length > 0)
       throw new UserProblem('probe-stopped', 'The measurement was stopped. Ask again when no take renders.', 409);
-    return predictTake(probes, settings, missing.length);
+    return predictTake(probes, settings, Math.round((missing.length * count) / named));
   }
 
-  /** The project's document with the identities of a shot's frames. @throws UserProblem where they cannot be rendered */
-  private async plan(
+  /** The project's document and the shot. @throws UserProblem where its frames cannot be rendered */
+  private async checked(
     project: string,
     shotId: string,
     first: number,
     last: number,
-    settings: RenderSettings,
-  ): Promise<{ document: ProjectDocument; shot: Shot; identities: string[] }> {
+  ): Promise<{ document: ProjectDocument; shot: Shot }> {
     const { document } = await this.projects.open(project);
     const shot = document.shots[shotId];
     if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
@@ -137,14 +161,7 @@ export class Takes {
     if (!shot.camera || !document.cameras[shot.camera]) {
       throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
     }
-    const identities = Array.from({ length: last - first + 1 }, (_, k) =>
-      frameIdentity(
-        exposeFrame(document, shot, first + k, settings.layers.includes('motion')),
-        settings,
-        assetHashes(document),
-      ),
-    );
-    return { document, shot, identities };
+    return { document, shot };
   }
 
   async list(project: string): Promise<TakeView[]> {
@@ -167,51 +184,65 @@ export class Takes {
     const row = await this.find(id);
     if (row.state !== 'stopped' && row.state !== 'failed') return;
     await this.setState(row, 'waiting');
-    void this.run();
+    this.go();
   }
 
   /** Deletes a take and those of its frames that no other take shows. */
   async remove(id: string): Promise<void> {
-    await this.stop(id);
     const row = await this.find(id);
-    await this.database.getRepository(TakeRow).delete({ id });
-    await this.sweep(JSON.parse(row.identities) as string[]);
+    await this.stop(id).catch((error: unknown) => {
+      // On a full disk a take must be deleted all the same.
+      if (!isDiskFull(error)) throw error;
+      if (this.current === id) this.tracer.stop();
+    });
+    const identities = await this.identitiesOf(id);
+    const gone = (table: typeof TakeRow | typeof FrameRow, column: string) =>
+      this.database.createQueryBuilder().delete().from(table).where(`${column} = :id`, { id });
+    atomically(this.database, [gone(TakeRow, 'id'), gone(FrameRow, 'take')]);
+    this.unwritten.delete(id);
+    await this.sweep(identities.map(({ identity }) => identity));
     this.events.send({ type: 'takes', project: row.project });
   }
 
   async removeAllOf(project: string): Promise<void> {
-    for (const { id } of await this.database.getRepository(TakeRow).findBy({ project })) await this.remove(id);
+    const rows = await this.database.getRepository(TakeRow).find({ select: { id: true }, where: { project } });
+    for (const { id } of rows) await this.remove(id);
   }
 
+  /** Removes frames that no take shows any more. */
   private async sweep(identities: string[]): Promise<void> {
-    const rest = await this.database.getRepository(TakeRow).find({ select: { identities: true } });
-    const shown = new Set(rest.flatMap((row) => JSON.parse(row.identities) as string[]));
+    const frames = this.database.getRepository(FrameRow);
     for (const identity of new Set(identities))
-      if (!shown.has(identity)) await rm(this.pathOf(identity), { force: true });
+      if (!(await frames.existsBy({ identity }))) await this.files.remove(identity);
   }
 
   /** Path of a rendered frame. @throws UserProblem where it is not there yet */
   async framePath(id: string, frame: number): Promise<string> {
+    const identity = await this.identityOf(id, frame);
+    if (identity && this.files.has(identity)) return this.files.path(identity);
     const row = await this.find(id);
-    const identity = (JSON.parse(row.identities) as string[])[frame - row.first];
-    const path = identity && this.pathOf(identity);
-    if (!path || !(await exists(path)))
-      throw new UserProblem('frame-missing', `Frame ${frame} of take ${row.number} is not rendered yet.`, 404);
-    return path;
+    throw new UserProblem('frame-missing', `Frame ${frame} of take ${row.number} is not rendered yet.`, 404);
+  }
+
+  /** Takes a frame out that turned out to be damaged, so that continuing the take renders it again. */
+  async frameBroken(id: string, frame: number): Promise<void> {
+    const identity = await this.identityOf(id, frame);
+    if (identity) await this.files.remove(identity);
+    const row = await this.find(id);
+    const failure = `Frame ${frame} was damaged on the disk and was taken out. Continue the take to render it again.`;
+    if (row.state === 'done' || row.state === 'stopped') await this.setState(row, 'stopped', failure);
   }
 
   /** Names of the light layers of a take, by its first frame that is rendered; none before there is one. */
   async lights(id: string): Promise<string[]> {
-    const row = await this.find(id);
-    for (let frame = row.first; frame <= row.last; frame++) {
-      const path = await this.framePath(id, frame).catch(() => null);
-      if (path) return lightLayers(new Uint8Array(await readFile(path)));
-    }
+    for (const { identity } of await this.identitiesOf(id))
+      if (this.files.has(identity)) return lightLayers(new Uint8Array(await readFile(this.files.path(identity))));
     return [];
   }
 
   /**
-   * A rendered frame with those beside it in its take: null where there is none, or the same picture.
+   * A rendered frame with those beside it in its take: null where there is none, or the same picture. Of a shot that loops, the first and
+   * the last stand beside each other.
    * @returns also whether the ones beside it are final: one may still be rendered
    */
   async frameBesides(
@@ -219,26 +250,46 @@ export class Takes {
     frame: number,
   ): Promise<{ path: string; before: string | null; after: string | null; final: boolean }> {
     const path = await this.framePath(id, frame);
-    const row = await this.find(id);
-    const beside = async (other: number) => {
-      if (other < row.first || other > row.last) return { path: null, final: true };
+    const { first, last, loops } = await this.find(id);
+    const beside = async (step: number) => {
+      const next = frame + step;
+      const other = next >= first && next <= last ? next : loops ? (next < first ? last : first) : null;
+      if (other === null) return { path: null, final: true };
       const found = await this.framePath(id, other).catch(() => null);
       return { path: found === path ? null : found, final: found !== null };
     };
-    const [before, after] = [await beside(frame - 1), await beside(frame + 1)];
+    const [before, after] = [await beside(-1), await beside(1)];
     return { path, before: before.path, after: after.path, final: before.final && after.final };
   }
 
   /** Takes up what was under way when the server ended. */
   async resume(): Promise<void> {
-    await this.database.getRepository(TakeRow).update({ state: 'rendering' }, { state: 'waiting' });
-    void this.run();
+    await this.database
+      .getRepository(TakeRow)
+      .update({ state: 'rendering' }, { state: 'waiting' })
+      .catch((error: unknown) => {
+        if (!isDiskFull(error)) throw error;
+      });
+    this.go();
   }
 
   async close(): Promise<void> {
     this.closed = true;
+    clearTimeout(this.retry);
     this.tracer.stop();
     await this.tracer.close();
+    await this.planner.close();
+    await Promise.allSettled([...this.plans.values()].map(({ ended }) => ended));
+  }
+
+  private go(): void {
+    void this.run().catch((error: unknown) => {
+      // Nothing that goes wrong with a take may end the queue.
+      if (this.closed) return;
+      console.error('The queue of takes was interrupted:', error);
+      clearTimeout(this.retry);
+      this.retry = setTimeout(() => this.go(), AGAIN);
+    });
   }
 
   private async run(): Promise<void> {
@@ -246,13 +297,21 @@ export class Takes {
     this.running = true;
     try {
       for (;;) {
-        const row = await this.database
+        await this.writeStates();
+        const rows = await this.database
           .getRepository(TakeRow)
-          .findOne({ where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
+          .find({ where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
+        const row = rows.find(({ id }) => !this.unwritten.has(id));
         if (!row || this.closed) return;
         this.current = row.id;
         await this.setState(row, 'rendering');
-        await this.render(row);
+        try {
+          await this.render(row);
+        } catch (error) {
+          if (this.closed) return;
+          const reason = error instanceof Error ? error.message : String(error);
+          await this.setState(row, 'failed', isDiskFull(error) ? DISK_FULL : `The take cannot be rendered: ${reason}`);
+        }
       }
     } finally {
       this.running = false;
@@ -262,75 +321,149 @@ export class Takes {
 
   private async render(row: TakeRow): Promise<void> {
     const document = openDocument(JSON.parse(row.document));
-    const shot = document.shots[row.shot] as Shot;
-    const settings = renderSettingsSchema.parse(JSON.parse(row.settings));
-    const identities = JSON.parse(row.identities) as string[];
+    const shot = document.shots[row.shot];
+    if (!shot) throw new UserProblem('document-broken', 'its shot is not in it.');
+    const settings = readSettings(row.settings);
+    if (!settings) throw new UserProblem('settings-broken', 'its settings are of a kind that is not known here.');
     const files = this.blobs.assetPaths(document);
-    let done = (await this.view(row)).done.length;
+    const checked = new Set<string>();
+    let done = 0;
     for (let frame = row.first; frame <= row.last; frame++) {
-      const identity = identities[frame - row.first]!;
-      const output = this.pathOf(identity);
-      if (await exists(output)) continue;
-      if (this.closed || !(await this.stillRenders(row))) return;
-      const answer = await this.tracer.trace({
-        state: exposeFrame(document, shot, frame, settings.layers.includes('motion')),
-        settings,
-        identity,
-        output,
-        files,
-      });
+      const identity = await this.plannedIdentity(row, frame);
+      if (identity === null || this.closed || !(await this.stillRenders(row))) return;
+      const known = this.files.has(identity) && (checked.has(identity) || (await this.files.isWhole(identity)));
+      checked.add(identity);
+      done++;
+      if (known) continue;
+      const output = this.files.path(identity);
+      const state = exposeFrame(document, shot, frame, settings.layers.includes('motion'));
+      const answer = await this.tracer.trace({ state, settings, identity, output, files });
       if (answer.stopped || this.closed) return;
       if (answer.failure !== undefined) {
-        await this.setState(
-          row,
-          'failed',
-          answer.code === 'ENOSPC' ? DISK_FULL : `Frame ${frame} could not be rendered: ${answer.failure}`,
-        );
+        const failure =
+          answer.code === 'ENOSPC' ? DISK_FULL : `Frame ${frame} could not be rendered: ${answer.failure}`;
+        await this.setState(row, 'failed', failure);
         return;
       }
+      this.files.added(identity);
       // Deleted while its frame was at work: the frame must not stay behind.
       if (!(await this.database.getRepository(TakeRow).existsBy({ id: row.id }))) return this.sweep([identity]);
-      done += identities.filter((each) => each === identity).length;
       const milliseconds = answer.milliseconds ?? 0;
-      this.events.send({
-        type: 'frame',
-        project: row.project,
-        take: row.id,
-        frame,
-        done,
-        count: identities.length,
-        milliseconds,
-      });
+      const count = row.last - row.first + 1;
+      this.events.send({ type: 'frame', project: row.project, take: row.id, frame, done, count, milliseconds });
     }
     if (await this.stillRenders(row)) await this.setState(row, 'done');
   }
 
+  /** Name of a frame, as soon as it is found; null where planning was stopped. @throws Error where it cannot be named */
+  private async plannedIdentity(row: TakeRow, frame: number): Promise<string | null> {
+    for (;;) {
+      const found = await this.identityOf(row.id, frame);
+      if (found) return found;
+      if (this.closed || !(await this.stillRenders(row))) return null;
+      const known = this.plans.get(row.id);
+      if (!known && row.planned > frame - row.first) throw new Error(`frame ${frame} has no name.`);
+      const plan = known ?? this.startPlan(row);
+      await Promise.race([plan.ended, new Promise<void>((resolve) => plan.heard.push(resolve))]);
+    }
+  }
+
+  /** Names the frames of a take that have no name yet. */
+  private startPlan(row: TakeRow): { ended: Promise<void>; heard: (() => void)[] } {
+    const heard: (() => void)[] = [];
+    const frames: number[] = [];
+    for (let frame = row.first + row.planned; frame <= row.last; frame++) frames.push(frame);
+    const work = async () => {
+      const settings = readSettings(row.settings)!;
+      let failed: unknown;
+      await this.planner.plan({ document: row.document, shot: row.shot, frames, settings }, (names) => {
+        if (this.closed || !this.plans.has(row.id)) return false;
+        try {
+          this.keepNames(row, names);
+        } catch (error) {
+          failed = error;
+          return false;
+        }
+        for (const tell of heard.splice(0)) tell();
+        return true;
+      });
+      // Deleted meanwhile: nobody waits for the rest.
+      if (failed && !(failed instanceof NothingChanged)) throw failed;
+    };
+    // Not before the plan is entered: it may hear names at once.
+    const ended = Promise.resolve()
+      .then(work)
+      .finally(() => {
+        this.plans.delete(row.id);
+      });
+    // Whoever waits hears of a failure; nobody may.
+    ended.catch(() => undefined);
+    const plan = { ended, heard };
+    this.plans.set(row.id, plan);
+    return plan;
+  }
+
+  private keepNames(row: TakeRow, names: string[]): void {
+    const from = row.first + row.planned;
+    const planned = row.planned + names.length;
+    const query = () => this.database.createQueryBuilder();
+    const frames = names.map((identity, k) => ({ take: row.id, number: from + k, identity }));
+    atomically(this.database, [
+      query().update(TakeRow).set({ planned }).where('id = :id', { id: row.id }),
+      query().insert().into(FrameRow).values(frames),
+    ]);
+    row.planned = planned;
+  }
+
+  /** Sets a state, which holds from now on; on a full disk it is written later. */
   private async setState(row: TakeRow, state: TakeState, failure = ''): Promise<void> {
-    await this.database.getRepository(TakeRow).update({ id: row.id }, { state, failure });
+    try {
+      await this.database.getRepository(TakeRow).update({ id: row.id }, { state, failure });
+      this.unwritten.delete(row.id);
+    } catch (error) {
+      // What was asked for is refused with a sentence; what happened to a take is remembered.
+      if (!isDiskFull(error) || state === 'waiting') throw error;
+      this.unwritten.set(row.id, { state, failure: failure || DISK_FULL });
+      clearTimeout(this.retry);
+      this.retry = setTimeout(() => this.go(), AGAIN);
+    }
     row.state = state;
     this.events.send({ type: 'takes', project: row.project });
   }
 
+  private async writeStates(): Promise<void> {
+    for (const [id, { state, failure }] of this.unwritten) {
+      await this.database.getRepository(TakeRow).update({ id }, { state, failure });
+      this.unwritten.delete(id);
+    }
+  }
+
   /** False where the take was stopped or deleted meanwhile. */
   private async stillRenders({ id }: TakeRow): Promise<boolean> {
-    return this.database.getRepository(TakeRow).existsBy({ id, state: 'rendering' });
+    return !this.unwritten.has(id) && (await this.database.getRepository(TakeRow).existsBy({ id, state: 'rendering' }));
   }
 
   private async find(id: string): Promise<TakeRow> {
     const row = await this.database.getRepository(TakeRow).findOneBy({ id });
     if (!row) throw new UserProblem('not-found', 'This take is no longer there.', 404);
-    return row;
+    return Object.assign(row, this.unwritten.get(id));
   }
 
-  private pathOf(identity: string): string {
-    return join(this.frames, identity.slice(0, 2), `${identity}.exr`);
+  private async identityOf(take: string, number: number): Promise<string | null> {
+    const row = await this.database.getRepository(FrameRow).findOneBy({ take, number });
+    return row?.identity ?? null;
+  }
+
+  private identitiesOf(take: string): Promise<FrameRow[]> {
+    return this.database.getRepository(FrameRow).find({ where: { take }, order: { number: 'ASC' } });
   }
 
   private async view(row: TakeRow): Promise<TakeView> {
-    const identities = JSON.parse(row.identities) as string[];
-    const there = new Map<string, boolean>();
-    for (const identity of new Set(identities)) there.set(identity, await exists(this.pathOf(identity)));
-    const { id, number, shot, shotName, state, first, last, failure, createdAt } = row;
+    const frames = await this.identitiesOf(row.id);
+    const { id, number, shot, shotName, state, first, last, failure, createdAt } = Object.assign(
+      row,
+      this.unwritten.get(row.id),
+    );
     return {
       id,
       number,
@@ -341,18 +474,18 @@ export class Takes {
       last,
       failure,
       createdAt,
-      settings: renderSettingsSchema.parse(JSON.parse(row.settings)),
-      done: identities.flatMap((identity, k) => (there.get(identity) ? [first + k] : [])),
-      distinct: there.size,
+      // One that a newer program made is shown all the same.
+      settings: readSettings(row.settings) ?? defaultRenderSettings(),
+      done: frames.filter(({ identity }) => this.files.has(identity)).map(({ number: frame }) => frame),
+      distinct: new Set(frames.map(({ identity }) => identity)).size,
     };
   }
 }
 
-const exists = (path: string): Promise<boolean> =>
-  access(path).then(
-    () => true,
-    () => false,
-  );
-
-const assetHashes = ({ assets }: ProjectDocument): Record<string, string> =>
-  Object.fromEntries(Object.values(assets).map(({ id, hash }) => [id, hash]));
+function readSettings(text: string): RenderSettings | null {
+  try {
+    return renderSettingsSchema.parse(JSON.parse(text));
+  } catch {
+    return null;
+  }
+}

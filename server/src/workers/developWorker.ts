@@ -3,7 +3,8 @@ import { readFile } from 'node:fs/promises';
 import { inflateSync, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
-import type { Look } from '@zippy/core/document';
+import { UserProblem, type Look } from '@zippy/core/document';
+import type { Answer } from './answering';
 import { compileKernel } from './compileKernel';
 import { readLookup } from './readLookup';
 
@@ -29,7 +30,7 @@ export interface DevelopRequest {
 const read = async (path: string, { lights }: Look): Promise<LinearFrame> =>
   decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
 
-export default async function developFrame({
+async function develop({
   path,
   before,
   after,
@@ -51,4 +52,14 @@ export default async function developFrame({
   });
   if (width !== null && width < frame.width) picture = picture.resize({ width });
   return format === 'png' ? picture.png({ compressionLevel: 6 }).toBuffer() : picture.webp({ quality: 90 }).toBuffer();
+}
+
+/** Answers a frame that is damaged as such. */
+export default async function developFrame(request: DevelopRequest): Promise<Answer<Uint8Array>> {
+  try {
+    return { result: await develop(request) };
+  } catch (error) {
+    if (!(error instanceof UserProblem)) throw error;
+    return { problem: { code: error.code, message: error.message, status: error.status } };
+  }
 }

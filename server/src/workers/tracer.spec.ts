@@ -68,4 +68,21 @@ describe('the tracer', () => {
     expect(meanNoise(short) / meanNoise(whole)).toBeGreaterThan(4.5);
     expect(meanNoise(short) / meanNoise(whole)).toBeLessThan(7);
   });
+
+  it('after a frame that fails renders the next one, and says what was missing without a path', async () => {
+    const missing = structuredClone(state);
+    missing.set.surroundings.kind = 'picture';
+    missing.set.surroundings.picture = 'gone';
+    const ask = (each: typeof state, files: Record<string, string> = {}) =>
+      tracer.trace({ state: each, settings, identity: 'a'.repeat(64), output: join(folder, 'next.exr'), files });
+    const [failed, next] = await Promise.all([ask(missing, { gone: join(folder, 'nowhere') }), ask(state)]);
+    expect(failed!.failure).toMatch(/a file of the scene is missing/);
+    expect(failed!.failure).not.toContain('/');
+    expect(next!.failure).toBeUndefined();
+    // A fault of its own: the thread is replaced, and what waits goes to the new one.
+    const broken = { ...state, parts: [{ ...state.parts[0]!, mesh: null }] } as unknown as typeof state;
+    const [fault, after] = await Promise.all([ask(broken), ask(state)]);
+    expect(fault!.failure).toMatch(/fault of its own/);
+    expect(after!.failure).toBeUndefined();
+  });
 });

@@ -2,6 +2,7 @@ import { availableParallelism } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import type { FrameState } from '@zippy/core/motion';
 import type { Probe, RenderSettings } from '@zippy/core/trace';
+import { sayTraceFailure } from './sayTraceFailure';
 import { startWorker } from './startWorker';
 
 export interface TraceRequest {
@@ -32,47 +33,92 @@ export function workerCount(): number {
   return cores > 2 ? cores - 1 : cores;
 }
 
-/** The server's one tracer: frames go in one after another, each rendered on all its workers. */
+/** Milliseconds that a frame may take to leave after it was stopped; then its thread is ended. */
+const PATIENCE = 8000;
+
+interface Asked {
+  request: TraceRequest;
+  resolve: (answer: TraceAnswer) => void;
+}
+
+/**
+ * The server's one tracer: frames go in one after another, each rendered on all its workers. A frame that fails takes its thread with
+ * it, as nobody knows what state it leaves behind; the next one begins in a new thread.
+ */
 export class Tracer {
   private worker: Worker | null = null;
   private next = 1;
-  private readonly waiting = new Map<number, (answer: TraceAnswer) => void>();
+  /** The first is at work. */
+  private readonly queue: Asked[] = [];
+  private clock: NodeJS.Timeout | undefined;
 
   constructor(private readonly workers = workerCount()) {}
 
   /** Renders one frame into a file. A stopped frame answers `stopped` and leaves no file. */
   trace(request: Omit<TraceRequest, 'id'>): Promise<TraceAnswer> {
-    const id = this.next++;
     return new Promise((resolve) => {
-      this.waiting.set(id, resolve);
-      this.start().postMessage({ ...request, id });
+      this.queue.push({ request: { ...request, id: this.next++ }, resolve });
+      if (this.queue.length === 1) this.sendFirst();
     });
   }
 
   /** Leaves the present frame after the tiles in work: well under a second. */
   stop(): void {
+    const [first] = this.queue;
+    if (!first) return;
     this.worker?.postMessage('stop');
+    clearTimeout(this.clock);
+    this.clock = setTimeout(() => {
+      if (this.queue[0] !== first) return;
+      this.replace();
+      this.answer({ id: first.request.id, stopped: true });
+    }, PATIENCE);
+    this.clock.unref();
   }
 
   async close(): Promise<void> {
-    await this.worker?.terminate();
+    clearTimeout(this.clock);
+    const { worker } = this;
     this.worker = null;
+    for (const { request, resolve } of this.queue.splice(0)) resolve({ id: request.id, stopped: true });
+    await worker?.terminate();
+  }
+
+  private sendFirst(): void {
+    const [first] = this.queue;
+    if (first) this.start().postMessage(first.request);
+  }
+
+  private answer(answer: TraceAnswer): void {
+    if (this.queue[0]?.request.id !== answer.id) return;
+    clearTimeout(this.clock);
+    const { resolve } = this.queue.shift()!;
+    resolve(answer);
+    this.sendFirst();
+  }
+
+  private replace(): void {
+    const { worker } = this;
+    this.worker = null;
+    void worker?.terminate();
   }
 
   private start(): Worker {
     if (this.worker) return this.worker;
     const worker = startWorker('tracerWorker', { workers: this.workers });
     worker.on('message', (answer: TraceAnswer) => {
-      this.waiting.get(answer.id)?.(answer);
-      this.waiting.delete(answer.id);
+      if (this.worker !== worker) return;
+      if (answer.failure !== undefined && answer.code === undefined) this.replace();
+      this.answer(answer);
     });
-    const fail = (failure: string) => {
-      if (this.worker === worker) this.worker = null;
-      for (const [id, resolve] of this.waiting) resolve({ id, failure });
-      this.waiting.clear();
+    const ended = (failure: string) => {
+      if (this.worker !== worker) return;
+      this.worker = null;
+      const [first] = this.queue;
+      if (first) this.answer({ id: first.request.id, failure });
     };
-    worker.on('error', (error) => fail(error.message));
-    worker.on('exit', () => fail('the tracer was ended'));
+    worker.on('error', (error) => ended(sayTraceFailure(error)));
+    worker.on('exit', () => ended('the tracer was ended.'));
     this.worker = worker;
     return worker;
   }

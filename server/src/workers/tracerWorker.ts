@@ -23,10 +23,12 @@ import {
   type LoadedFrame,
   type RenderSettings,
 } from '@zippy/core/trace';
+import { UserProblem } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { compileKernel } from './compileKernel';
 import type { TraceAnswer, TraceRequest } from './tracer';
+import { sayTraceFailure } from './sayTraceFailure';
 import { startWorker } from './startWorker';
 
 const { workers } = workerData as { workers: number };
@@ -46,6 +48,8 @@ const scene = new SceneMemory(kernel, memory, {
     if (!model) {
       model = readFile(files[asset] ?? '').then((bytes) => readMeshesGlb(new Uint8Array(bytes)));
       models.set(asset, model);
+      // What could not be read once is tried again.
+      model.catch(() => models.delete(asset));
     }
     const mesh = (await model)[index];
     if (!mesh) throw new Error(`the model has no mesh ${index}`);
@@ -160,8 +164,10 @@ parentPort!.on('message', (request: TraceRequest | 'stop') => {
       const { output } = request;
       answer = await (output === null ? probeFrame(request) : traceFrame({ ...request, output }));
     } catch (error) {
-      const { message, code } = error as NodeJS.ErrnoException;
-      answer = { id: request.id, failure: message, ...(code ? { code } : {}) };
+      const { code } = error as NodeJS.ErrnoException;
+      const failure = sayTraceFailure(error);
+      if (!(error instanceof UserProblem) && !code) console.error('A frame could not be rendered:', error);
+      answer = { id: request.id, failure, ...(code ? { code } : {}) };
     }
     parentPort!.postMessage(answer);
   });

@@ -1,0 +1,64 @@
+import { mkdir, open, readdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { exrEnd } from '@zippy/core/develop';
+
+const NAME = /^([0-9a-f]{64})\.exr$/;
+
+/** Rendered frames on disk by their identities. What is there is known without asking the disk. */
+export class FrameFiles {
+  private readonly there = new Set<string>();
+
+  constructor(private readonly folder: string) {}
+
+  /** Looks what is there, and removes what was half written when the server ended. */
+  async prepare(): Promise<void> {
+    await mkdir(this.folder, { recursive: true });
+    for (const group of await readdir(this.folder, { withFileTypes: true })) {
+      if (!group.isDirectory()) continue;
+      for (const file of await readdir(join(this.folder, group.name))) {
+        const identity = NAME.exec(file)?.[1];
+        if (identity) this.there.add(identity);
+        else if (file.endsWith('.part')) await rm(join(this.folder, group.name, file), { force: true });
+      }
+    }
+  }
+
+  path(identity: string): string {
+    return join(this.folder, identity.slice(0, 2), `${identity}.exr`);
+  }
+
+  has(identity: string): boolean {
+    return this.there.has(identity);
+  }
+
+  added(identity: string): void {
+    this.there.add(identity);
+  }
+
+  async remove(identity: string): Promise<void> {
+    this.there.delete(identity);
+    await rm(this.path(identity), { force: true });
+  }
+
+  /** Whether a frame that is there is as long as it says; one that is not is removed. */
+  async isWhole(identity: string): Promise<boolean> {
+    try {
+      const file = await open(this.path(identity));
+      try {
+        const { size } = await file.stat();
+        const read = async (from: number, length: number) => {
+          const bytes = new Uint8Array(Math.max(0, Math.min(length, size - from)));
+          await file.read(bytes, 0, bytes.length, from);
+          return bytes;
+        };
+        if ((await exrEnd(read)) === size) return true;
+      } finally {
+        await file.close();
+      }
+    } catch {
+      // What cannot be read is not whole.
+    }
+    await this.remove(identity);
+    return false;
+  }
+}
