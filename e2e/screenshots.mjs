@@ -78,7 +78,7 @@ await page.getByRole('button', { name: 'Show what is sharp' }).click();
 await shot('Dial warms up');
 await desk('Motion');
 await page.locator('zr-strip .ruler').click({ position: { x: 900, y: 10 } });
-await page.locator('zr-motion-desk .line', { hasText: 'Fade' }).click();
+await page.locator('zr-motion-desk .line', { hasText: 'Ramp' }).click();
 await keep('motion');
 await page.evaluate(() => (document.documentElement.dataset.theme = 'light'));
 await shot('Antenna rises');

@@ -286,10 +286,10 @@ export function newMove(
       return { ...base, kind, name: 'Turntable', axis, turns: 1, direction: 1, startAngle: 0 };
     case 'orbit':
       return { ...base, kind, name: 'Orbit', axis, angle: Math.PI / 2, center: null, pace: 'ease' };
-    case 'glide':
-      return { ...base, kind, name: 'Glide', from: [0, 0, 0], to: [0, 50, 0], carryTarget: true, pace: 'ease' };
-    case 'fade':
-      return { ...base, kind, name: 'Fade', from: 0, to: 1, pace: 'ease' };
+    case 'travel':
+      return { ...base, kind, name: 'Travel', from: [0, 0, 0], to: [0, 50, 0], carryTarget: true, pace: 'ease' };
+    case 'ramp':
+      return { ...base, kind, name: 'Ramp', from: 0, to: 1, pace: 'ease' };
     case 'blink':
       return { ...base, kind, name: 'Blink', low: 0, high: 1, count: 3, duty: 0.5, softness: 0.2 };
   }

@@ -58,7 +58,7 @@ const recipe: fc.Arbitrary<Recipe> = fc
         if (keys) keys.splice(pick % (keys.length + 1), 1);
       } else {
         draft.finishes[`f${pick}`] = newFinish({ id: `f${pick}` });
-        shot.moves[`m${pick}`] = { ...newMove('fade', `finishes/f${pick}/emissionPower`, 1, 10), id: `m${pick}` };
+        shot.moves[`m${pick}`] = { ...newMove('ramp', `finishes/f${pick}/emissionPower`, 1, 10), id: `m${pick}` };
       }
     };
   });

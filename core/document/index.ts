@@ -9,5 +9,6 @@ export * from './properties';
 export * from './ordering';
 export * from './meshRef';
 export * from './intoRange';
+export * from './sameFinish';
 export * from './sayNumber';
 export * from './plainLayerName';

@@ -9,6 +9,23 @@ const each = (record: unknown, change: (entity: Json) => Json): Json =>
     Object.entries((record as Record<string, Json>) ?? {}).map(([id, entity]) => [id, change(entity)]),
   );
 
+/** Moves that were called otherwise before; names that their user gave stay. Once to and fro took two runs of a move. */
+function renamedMove(move: Json): Json {
+  const [kind, before, after] =
+    move['kind'] === 'glide'
+      ? ['travel', 'Glide', 'Travel']
+      : move['kind'] === 'fade'
+        ? ['ramp', 'Fade', 'Ramp']
+        : [move['kind'], '', ''];
+  const name = move['name'] === before ? after : move['name'];
+  const repeat = Number(move['repeat']);
+  const length = Number(move['length']);
+  if (move['mirrored'] !== true) return { ...move, kind, name };
+  // A single run went there only.
+  if (repeat === 1) return { ...move, kind, name, mirrored: false };
+  return { ...move, kind, name, length: length * 2, repeat: Math.ceil(repeat / 2) };
+}
+
 /** `migrations[n]` turns a document of version n into one of version n + 1. */
 const migrations: Record<number, (document: Json) => Json> = {
   // Version 0, before the first release, kept shots in an array and one frame rate number.
@@ -103,6 +120,7 @@ const migrations: Record<number, (document: Json) => Json> = {
       ...document,
       schemaVersion: 7,
       set: { ...set, surroundings: placed('surroundings'), behind: placed('behind') },
+      shots: each(document['shots'], (shot) => ({ ...shot, moves: each(shot['moves'], renamedMove) })),
     };
   },
 };

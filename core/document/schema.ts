@@ -505,7 +505,7 @@ const moveBase = {
   length: z.number().min(1).max(LIMITS.framesPerShot),
   /** How many runs follow one another. */
   repeat: z.number().int().min(1).max(100_000),
-  /** Every second run goes backwards. */
+  /** Every run goes there and back. */
   mirrored: z.boolean(),
   pace: paceSchema,
 };
@@ -533,7 +533,7 @@ export const moveSchema = z.discriminatedUnion('kind', [
   }),
   z.object({
     ...moveBase,
-    kind: z.literal('glide'),
+    kind: z.literal('travel'),
     target: pathSchema,
     /** Offsets in millimetres added to the resting place. */
     from: vector,
@@ -541,7 +541,7 @@ export const moveSchema = z.discriminatedUnion('kind', [
     /** Cameras and lights: the point looked at travels along. */
     carryTarget: z.boolean(),
   }),
-  z.object({ ...moveBase, kind: z.literal('fade'), target: pathSchema, from: valueSchema, to: valueSchema }),
+  z.object({ ...moveBase, kind: z.literal('ramp'), target: pathSchema, from: valueSchema, to: valueSchema }),
   z.object({
     ...moveBase,
     kind: z.literal('blink'),

@@ -104,6 +104,20 @@ describe('a crate', () => {
     );
   });
 
+  it('of STL text that was cut keep the triangles that are whole, and say so', async () => {
+    const whole = samples.stlText(['Crate']);
+    const text = new TextDecoder().decode(whole);
+    for (const [cut, triangles] of [
+      [text.slice(0, text.lastIndexOf('endsolid')), 12],
+      [text.slice(0, text.split('endfacet', 4).join('endfacet').length + 'endfacet'.length + 20), 4],
+    ] as const) {
+      const model = await read('cut.stl', new TextEncoder().encode(cut) as Uint8Array<ArrayBuffer>);
+      expect(model.meshes[0]!.indices.length / 3).toBe(triangles);
+      expect(model.notes.join()).toMatch(/ends before its data does/);
+    }
+    expect((await read('whole.stl', whole)).notes).toEqual([]);
+  });
+
   it('in STL with several solids becomes a part for each', async () => {
     const model = await read('two.stl', samples.stlText(['Lid', 'Box']));
     expect(model.nodes.map((node) => node.name)).toEqual(['Lid', 'Box']);

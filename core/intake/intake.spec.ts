@@ -3,8 +3,9 @@ import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { box } from '../trace/testing/renderState';
 import { writeExr } from '../develop';
-import { defaultRecipe } from '../document';
+import { defaultRecipe, newDocument } from '../document';
 import { transformPoint } from '../geometry';
+import { evaluateProperties, worldTransforms } from '../motion';
 import {
   mendModel,
   detectFormat,
@@ -181,6 +182,28 @@ describe('a model', () => {
     const { nodes, root } = placeModel(modelTree(normal), 'a'.repeat(64), 'Thing', 0);
     expect(nodes.find((node) => node.id === root)!.position).toEqual([-5, 2, -7]);
     expect(nodes.find((node) => node.name === 'Part')!.parent).toBe(nodes.find((node) => node.name === 'Group')!.id);
+  });
+
+  it('turns about its middle, each part about its own, wherever the file has its origin; equal materials are one', () => {
+    const far: Model = {
+      ...model,
+      meshes: model.meshes.map((mesh) => ({ ...mesh, positions: mesh.positions.map((v) => v + 3000) })),
+      finishes: [0, 1, 2].map((k) => ({ name: k === 2 ? 'Other' : 'Steel', values: { baseMetalness: 1 }, maps: [] })),
+      nodes: model.nodes.map((node, k) => ({ ...node, finish: node.mesh === null ? null : k % 2 })),
+    };
+    const tree = modelTree(normalizeModel(far, recipe));
+    const { nodes, root, finishes } = placeModel(tree, 'a'.repeat(64), 'Thing', 0);
+    expect(finishes.map(({ name }) => name)).toEqual(['Steel', 'Other']);
+    const document = newDocument('Placed');
+    for (const node of nodes) document.nodes[node.id] = node;
+    const before = worldTransforms(evaluateProperties(document, null, 1));
+    const middle = nodes.find(({ id }) => id === root)!;
+    expect(middle.pivot.map((v, k) => v - tree.center[k]!)).toEqual([0, 0, 0].map((v) => expect.closeTo(v, 5)));
+    // Turned half round, the whole stands where it stood: its middle has not moved.
+    document.nodes[root]!.turn = [0, Math.PI, 0];
+    const after = worldTransforms(evaluateProperties(document, null, 1));
+    const at = (world: typeof before) => transformPoint(world.get(root)!, tree.center);
+    at(after).forEach((v, k) => expect(v).toBeCloseTo(at(before)[k]!, 3));
   });
 });
 

@@ -7,12 +7,27 @@ import {
   newId,
   newMap,
   newNode,
+  sameFinish,
   UserProblem,
   type Finish,
   type SceneNode,
+  type Vector3,
   sayNumber,
 } from '../document';
-import { decompose, IDENTITY, isIdentity } from '../geometry';
+import {
+  boundsOfPositions,
+  centreOf,
+  decompose,
+  emptyBounds,
+  IDENTITY,
+  invertTransform,
+  isEmpty,
+  isIdentity,
+  transformBounds,
+  transformPoint,
+  unite,
+} from '../geometry';
+import { placeLocally } from '../motion';
 import type { Model, ModelFinish } from './model';
 import { modelBounds, modelTransforms } from './summary';
 
@@ -35,6 +50,8 @@ export interface Standing {
 export type ModelTree = Pick<Model, 'nodes' | 'finishes' | 'along'> & {
   center: [number, number, number];
   bottom: number;
+  /** The middle of each node with all below it, in its own space; null where there is nothing to see. */
+  middles: ([number, number, number] | null)[];
 };
 
 /**
@@ -61,6 +78,7 @@ export function modelTree(model: Model): ModelTree {
     ...(model.along ? { along: model.along } : {}),
     center: [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as [number, number, number],
     bottom: low[1],
+    middles: middlesOf(model),
   };
 }
 
@@ -80,8 +98,20 @@ export function placeModel(
   const [x, , z] = centered ? tree.center : [0, 0, 0];
   const paths = treePaths(tree.nodes);
   const places = modelTransforms(tree);
-  const root = newNode({ name, order, position: [-x, onFloor ? -tree.bottom : 0, -z] });
-  const finishes = tree.finishes.map((finish, k) => importedFinish(finish, k, pictures));
+  // It turns about the product's middle, wherever the file has its origin.
+  const root = newNode({
+    name,
+    order,
+    position: [-x, onFloor ? -tree.bottom : 0, -z],
+    pivot: tree.center.map(tidy) as Vector3,
+  });
+  // Keys that came along are reckoned from the file's own origins.
+  const moving = new Set(tree.along?.motion.map(({ node }) => node));
+  const imported = tree.finishes.map((finish, k) => importedFinish(finish, k, pictures));
+  // Programs write one material many times over: those that are equal become one.
+  const finishes = imported.map((finish) =>
+    imported.find((each) => each.name === finish.name && sameFinish(each, finish))!,
+  );
   const only = tree.nodes.filter((node) => node.parent < 0);
   // An assembly that has one root of its own needs no second group round it.
   const single = only.length === 1 && only[0]!.mesh === null && isIdentity(only[0]!.transform);
@@ -93,25 +123,47 @@ export function placeModel(
     });
   const nodes = tree.nodes.flatMap((node, k) => {
     if (ids[k] === root.id) return [];
-    const { position, turn, scale } = decompose(node.transform);
     const origin = { path: paths[k]!, place: [...places[k]!] } as SceneNode['origin'];
-    return [
-      newNode({
-        id: ids[k]!,
-        name: node.name,
-        parent: node.parent < 0 ? root.id : ids[node.parent]!,
-        order: k,
-        kind: node.mesh === null ? 'group' : 'part',
-        position,
-        turn,
-        scale,
-        origin,
-        mesh: node.mesh === null ? null : { asset, index: node.mesh, ...(node.faces ? { faces: node.faces } : {}) },
-        finish: node.finish === null ? null : finishes[node.finish]!.id,
-      }),
-    ];
+    const placed = newNode({
+      id: ids[k]!,
+      name: node.name,
+      parent: node.parent < 0 ? root.id : ids[node.parent]!,
+      order: k,
+      kind: node.mesh === null ? 'group' : 'part',
+      pivot: ((!moving.has(k) && tree.middles[k]) || [0, 0, 0]).map(tidy) as Vector3,
+      origin,
+      mesh: node.mesh === null ? null : { asset, index: node.mesh, ...(node.faces ? { faces: node.faces } : {}) },
+      finish: node.finish === null ? null : finishes[node.finish]!.id,
+    });
+    placeLocally(placed, node.transform);
+    return [placed];
   });
-  return { root: root.id, nodes: [root, ...nodes], finishes, ids };
+  return { root: root.id, nodes: [root, ...nodes], finishes: [...new Set(finishes)], ids };
+}
+
+/** A thousandth of a micrometre is nothing but the noise of reckoning. */
+const tidy = (v: number): number => Math.round(v * 1e6) / 1e6 + 0;
+
+function middlesOf(model: Model): ModelTree['middles'] {
+  const world = modelTransforms(model);
+  const boxes = model.meshes.map((mesh) => boundsOfPositions(mesh.positions));
+  const around = model.nodes.map(({ mesh }, k) => {
+    const bounds = emptyBounds();
+    if (mesh !== null && !isEmpty(boxes[mesh]!)) unite(bounds, transformBounds(boxes[mesh]!, world[k]!));
+    return bounds;
+  });
+  // Children come after what they hang under.
+  for (let k = model.nodes.length - 1; k >= 0; k--) {
+    const { parent } = model.nodes[k]!;
+    if (parent >= 0 && !isEmpty(around[k]!)) unite(around[parent]!, around[k]!);
+  }
+  return model.nodes.map(({ mesh }, k) => {
+    if (isEmpty(around[k]!)) return null;
+    // Of a part the box along its own axes, which its turn does not widen.
+    if (mesh !== null) return centreOf(boxes[mesh]!);
+    const inverse = invertTransform(world[k]!);
+    return inverse && transformPoint(inverse, centreOf(around[k]!));
+  });
 }
 
 /** The names from the root down to each node. */

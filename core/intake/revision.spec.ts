@@ -35,7 +35,7 @@ function modelOf(solids: Solid[]): { tree: ModelTree; meshes: TriangleMesh[] } {
   ];
   const finishes = [{ name: 'Grey', values: {}, maps: [] }];
   return {
-    tree: { nodes, finishes, center: [5, 0, 5], bottom: -3 },
+    tree: { nodes, finishes, center: [5, 0, 5], bottom: -3, middles: nodes.map(() => null) },
     meshes: solids.map(({ piece }) => pieceMesh(piece)),
   };
 }

@@ -23,7 +23,7 @@ export function readStl(bytes: Uint8Array<ArrayBuffer>, name: string): Model {
     /^\s*solid\b/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 512))) &&
     /\b(facet|endsolid)\b/.test(new TextDecoder('latin1').decode(bytes.subarray(0, 4096)));
   const label = name.replace(/^.*\//, '').replace(/\.[^.]*$/, '');
-  const solids = (ascii ? readText(bytes, name, label) : [readBinary(bytes, label, notes)]).filter(
+  const solids = (ascii ? readText(bytes, name, label, notes) : [readBinary(bytes, label, notes)]).filter(
     ({ mesh }) => mesh.indices.length > 0,
   );
   if (solids.length === 0) throw new UserProblem('file-broken', `"${name}" holds no triangles. Export it again.`, 422);
@@ -76,8 +76,22 @@ function joinedSolid(name: string, table: PlaceTable, indices: Uint32Array): Sol
   return { name, mesh, joined: indices.length - table.count };
 }
 
-function readText(bytes: Uint8Array<ArrayBuffer>, name: string, label: string): Solid[] {
+/** A text whose last solid does not end, with that end: the triangles that are whole are read. */
+function ended(bytes: Uint8Array<ArrayBuffer>, notes: string[]): Uint8Array<ArrayBuffer> {
+  const tail = new TextDecoder('latin1').decode(bytes.subarray(Math.max(0, bytes.length - 4096)));
+  const last = Math.max(tail.lastIndexOf('endsolid'), -1);
+  if (last >= 0 && !/\bfacet\b/.test(tail.slice(last + 8).replace(/^.*$/m, ''))) return bytes;
+  notes.push('The file ends before its data does; the triangles that are whole were read.');
+  const end = new TextEncoder().encode('\nendsolid\n');
+  const whole = new Uint8Array(bytes.length + end.length);
+  whole.set(bytes);
+  whole.set(end, bytes.length);
+  return whole;
+}
+
+function readText(given: Uint8Array<ArrayBuffer>, name: string, label: string, notes: string[]): Solid[] {
   let geometry: BufferGeometry;
+  const bytes = ended(given, notes);
   try {
     const whole = bytes.byteLength === bytes.buffer.byteLength;
     geometry = new STLLoader().parse((whole ? bytes : bytes.slice()).buffer);

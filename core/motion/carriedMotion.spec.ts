@@ -78,9 +78,9 @@ describe('the motion of a node that is hung elsewhere', () => {
 
   it.each([
     { ...newMove('turntable', 'nodes/lid', 1, 24), axis: [0, 0.6, 0.8] },
-    { ...newMove('glide', 'nodes/lid', 3, 20), from: [0, 0, 0], to: [30, -5, 8] },
+    { ...newMove('travel', 'nodes/lid', 3, 20), from: [0, 0, 0], to: [30, -5, 8] },
     { ...newMove('orbit', 'nodes/lid', 1, 24), axis: [1, 0, 0], angle: 2, center: [0, 0, 50] },
-    { ...newMove('fade', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] },
+    { ...newMove('ramp', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] },
   ] as Move[])('by a move stays what it is in the world: $kind', (each) => {
     move(each);
     const before = way();
@@ -117,9 +117,9 @@ describe('the motion of a node that is hung elsewhere', () => {
   });
 
   it.each([
-    { ...newMove('glide', 'nodes/lid', 1, 24), from: [0, 0, 0], to: [0, 12, 5] },
+    { ...newMove('travel', 'nodes/lid', 1, 24), from: [0, 0, 0], to: [0, 12, 5] },
     { ...newMove('turntable', 'nodes/lid', 1, 24), axis: [0.6, 0, 0.8] },
-    { ...newMove('fade', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] },
+    { ...newMove('ramp', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] },
   ] as Move[])('goes on in each of the copies that become nodes of their own: $kind', (each) => {
     const lid = document.nodes['lid']!;
     lid.copies = newCopies({ kind: 'ring', count: 3, radius: 50, facing: true });
@@ -149,7 +149,7 @@ describe('the motion of a node that is hung elsewhere', () => {
 
   it('by a fade of its place stays what it is when its turning point changes', () => {
     document.nodes['lid']!.turn = [0.4, 0.3, 0];
-    move({ ...newMove('fade', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] } as Move);
+    move({ ...newMove('ramp', 'nodes/lid/position', 2, 20), from: [0, 0, 0], to: [8, 8, 8] } as Move);
     const before = way();
     setPivot(document, 'lid', [9, -4, 1]);
     expectWay(before);

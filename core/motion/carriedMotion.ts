@@ -39,7 +39,7 @@ export function carryMotion(draft: ProjectDocument, node: SceneNode, change: Tra
     changeValues(draft, `nodes/${node.id}/${property}`, carry[property]);
   }
   for (const move of movesOf(draft, `nodes/${node.id}`)) {
-    if (move.kind === 'glide') {
+    if (move.kind === 'travel') {
       move.from = [...transformDirection(change, move.from)];
       move.to = [...transformDirection(change, move.to)];
     } else if (move.kind === 'turntable' || move.kind === 'orbit') {
@@ -106,7 +106,7 @@ function changeValues(draft: ProjectDocument, path: string, change: (values: Vec
     change(keys.map(({ value }) => value as Vector3)).forEach((value, k) => (keys[k]!.value = value));
   }
   for (const move of movesOf(draft, path)) {
-    if (move.kind === 'fade') [move.from, move.to] = change([move.from, move.to] as Vector3[]) as [Vector3, Vector3];
+    if (move.kind === 'ramp') [move.from, move.to] = change([move.from, move.to] as Vector3[]) as [Vector3, Vector3];
   }
 }
 

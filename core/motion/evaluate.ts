@@ -258,9 +258,9 @@ function actingMoves(shot: Shot, frame: number): Move[] {
   const moves = Object.values(shot.moves).sort((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
   const fades = new Map<string, Move>();
   for (const move of moves) {
-    if (move.kind === 'fade' && (!fades.has(move.target) || move.start <= frame)) fades.set(move.target, move);
+    if (move.kind === 'ramp' && (!fades.has(move.target) || move.start <= frame)) fades.set(move.target, move);
   }
-  return moves.filter((move) => move.kind !== 'fade' || fades.get(move.target) === move);
+  return moves.filter((move) => move.kind !== 'ramp' || fades.get(move.target) === move);
 }
 
 type SetValue = (path: string, value: Parameters<typeof writeProperty>[2]) => void;
@@ -268,7 +268,7 @@ type SetValue = (path: string, value: Parameters<typeof writeProperty>[2]) => vo
 function applyMove(state: Evaluated, move: Move, frame: number, setValue: SetValue, own: Set<string>): void {
   if (move.kind === 'blink') return setValue(move.target, blinkValue(move, frame));
   const progress = paced(move.pace, moveProgress(move, frame));
-  if (move.kind === 'fade') {
+  if (move.kind === 'ramp') {
     const present = readProperty(state, move.target);
     if (present === undefined) return;
     return setValue(move.target, blendValues(move.from, move.to, progress, propertyKind(move.target, present)));
@@ -279,7 +279,7 @@ function applyMove(state: Evaluated, move: Move, frame: number, setValue: SetVal
   if (!aimed) return;
   detach(state, `${collection}/${id}/position`, own);
   const moved = (collection === 'cameras' ? state.cameras[id] : state.lights[id])!;
-  if (move.kind === 'glide') {
+  if (move.kind === 'travel') {
     const offset = mix(move.from, move.to, progress);
     moved.position = add(moved.position, offset);
     if (move.carryTarget) moved.target = add(moved.target, offset);
@@ -292,7 +292,7 @@ function applyMove(state: Evaluated, move: Move, frame: number, setValue: SetVal
 
 function moveNode(
   state: Evaluated,
-  move: Exclude<Move, { kind: 'fade' | 'blink' }>,
+  move: Exclude<Move, { kind: 'ramp' | 'blink' }>,
   frame: number,
   progress: number,
   id: string,
@@ -302,7 +302,7 @@ function moveNode(
   if (!node) return;
   detach(state, `nodes/${id}/position`, own);
   const moved = state.nodes[id]!;
-  if (move.kind === 'glide') {
+  if (move.kind === 'travel') {
     moved.position = add(moved.position, mix(move.from, move.to, progress));
     return;
   }

@@ -10,7 +10,7 @@ function scene(): ProjectDocument {
   document.nodes = { part: newNode({ id: 'part', kind: 'part', mesh: { asset: 'a'.repeat(64), index: 0 } }) };
   const eye = newCamera({ id: 'eye', position: [0, 0, 500], target: [0, 0, 0], fStop: 2, focusOn: { node: 'part', point: [0, 0, 20] } }); // prettier-ignore
   document.cameras = { eye };
-  const glide = newMove('glide', 'nodes/part', 1, 10) as Extract<ReturnType<typeof newMove>, { kind: 'glide' }>;
+  const glide = newMove('travel', 'nodes/part', 1, 10) as Extract<ReturnType<typeof newMove>, { kind: 'travel' }>;
   document.shots = {
     shot: newShot({ id: 'shot', camera: 'eye', moves: { g: { ...glide, id: 'g', to: [0, 0, -100], pace: 'linear' } } }),
   };

@@ -10,4 +10,5 @@ export * from './carried';
 export * from './carriedMotion';
 export * from './pivot';
 export * from './focus';
+export * from './forget';
 export * from './seam';

@@ -11,7 +11,16 @@ import {
   type Vector3,
 } from '../document';
 import { transformPoint } from '../geometry';
-import { blinkValue, evaluate, evaluateProperties, moveProgress, paced, trackValue } from './index';
+import {
+  blinkValue,
+  evaluate,
+  evaluateProperties,
+  forgetTargets,
+  moveAngle,
+  moveProgress,
+  paced,
+  trackValue,
+} from './index';
 
 const HASH = 'a'.repeat(64);
 
@@ -125,7 +134,7 @@ describe('moves', () => {
 
   it('a glide arrives on the last frame of its block and stays', () => {
     const { document, shot } = scene();
-    shot.moves['m'] = { ...newMove('glide', 'nodes/g', 10, 11), id: 'm', pace: 'linear' } as Move;
+    shot.moves['m'] = { ...newMove('travel', 'nodes/g', 10, 11), id: 'm', pace: 'linear' } as Move;
     expect(place(document, shot, 5)[1]).toBe(0);
     expect(place(document, shot, 15)[1]).toBeCloseTo(25);
     expect(place(document, shot, 20)[1]).toBeCloseTo(50);
@@ -158,17 +167,32 @@ describe('moves', () => {
   });
 
   it('repeat, and mirrored run to and fro', () => {
-    const run = { ...newMove('glide', 'nodes/g', 1, 10), repeat: 3, mirrored: true } as Move;
-    expect(moveProgress(run, 6)).toBeCloseTo(0.5);
-    expect(moveProgress(run, 11)).toBeCloseTo(1);
-    expect(moveProgress(run, 13.5)).toBeCloseTo(0.75);
-    expect(moveProgress({ ...run, repeat: 2 }, 99)).toBe(0);
+    const run = { ...newMove('travel', 'nodes/g', 1, 10), repeat: 3, mirrored: true } as Move;
+    // Each run of ten frames goes there and back.
+    expect(moveProgress(run, 3.5)).toBeCloseTo(0.5);
+    expect(moveProgress(run, 6)).toBeCloseTo(1);
+    expect(moveProgress(run, 13.5)).toBeCloseTo(0.5);
+    expect(moveProgress(run, 99)).toBe(0);
+    // One run is enough for it.
+    expect(moveProgress({ ...run, repeat: 1 }, 6)).toBeCloseTo(1);
+    expect(moveProgress({ ...run, repeat: 1 }, 11)).toBe(0);
   });
 
-  it('fades of one property take turns', () => {
+  it('of turns go on where the run before ended, tick by tick', () => {
+    const tick = { ...newMove('turntable', 'nodes/g', 1, 10), turns: 1 / 12, repeat: 12, startAngle: 0 } as Extract<
+      Move,
+      { kind: 'turntable' }
+    >;
+    const degrees = (frame: number) => (moveAngle(tick, frame) * 180) / Math.PI;
+    expect([1, 11, 21, 116].map(degrees)).toEqual([0, 30, 60, 345].map((v) => expect.closeTo(v, 6)));
+    expect(degrees(121)).toBeCloseTo(360, 6);
+    expect(moveAngle({ ...tick, mirrored: true }, 6)).toBeCloseTo(Math.PI / 6, 6);
+  });
+
+  it('ramps of one property take turns', () => {
     const { document, shot } = scene();
     const fade = (id: string, start: number, from: number, to: number) =>
-      ({ ...newMove('fade', 'finishes/f/emissionPower', start, 11), id, from, to, pace: 'linear' }) as Move;
+      ({ ...newMove('ramp', 'finishes/f/emissionPower', start, 11), id, from, to, pace: 'linear' }) as Move;
     shot.moves['up'] = fade('up', 10, 0, 50);
     shot.moves['down'] = fade('down', 40, 50, 5);
     const lumens = (frame: number) => evaluate(document, shot, frame).finishes['f']!.emissionPower;
@@ -228,5 +252,25 @@ describe('sources of a shot', () => {
       expect(sources!.finishes).toEqual([document.finishes['f']!.name]);
     }
     expect(evaluate(document, null, 1).sources!.lamps.map(({ id }) => id)).toEqual([key]);
+  });
+});
+
+describe('what is deleted', () => {
+  it('takes its moves, keys and changes of every shot along, and nothing else', () => {
+    const { document, shot } = scene();
+    shot.moves = {
+      own: { ...newMove('turntable', 'nodes/g', 1, 10), id: 'own' },
+      other: { ...newMove('turntable', 'nodes/gg', 1, 10), id: 'other' },
+    };
+    shot.tracks = { 'nodes/g/position': [{ frame: 1, value: [0, 0, 0], pace: 'linear' }], 'look/exposure': [] };
+    shot.changes = { 'nodes/g/visible': false };
+    forgetTargets(document, 'nodes', ['g']);
+    expect([Object.keys(shot.moves), Object.keys(shot.tracks), shot.changes]).toEqual([
+      ['other'],
+      ['look/exposure'],
+      {},
+    ]);
+    forgetTargets(document, 'cameras', [shot.camera ?? '']);
+    expect(shot.camera).toBeNull();
   });
 });

@@ -5,9 +5,10 @@ import {
   meshOfModel,
   newId,
   newNode,
-  subtree,
   type ProjectDocument,
+  sameFinish,
   type SceneNode,
+  subtree,
 } from '../document';
 import {
   copyPlaces,
@@ -23,6 +24,7 @@ import {
 import { placeAimed, unplaceAimed } from './carried';
 import { carryMotion, carryToCopy, copyMotion } from './carriedMotion';
 import { copyTransforms, evaluateProperties, placedAimed, worldTransforms } from './evaluate';
+import { forgetTargets } from './forget';
 
 /** Those of the nodes that lie below no other of them, in the order of the tree. */
 export function topmost(document: ProjectDocument, ids: readonly string[]): string[] {
@@ -111,6 +113,7 @@ export function removeNodes(draft: ProjectDocument, ids: readonly string[]): voi
   const all = ids.flatMap((id) => subtree(draft, id));
   carryOver(draft, all, null);
   unfollow(draft, new Set(all));
+  forgetTargets(draft, 'nodes', all);
   for (const id of all) delete draft.nodes[id];
 }
 
@@ -245,7 +248,10 @@ export function partsAlike(
     return own && !mesh!.faces && !mesh!.joined ? shapeOf(own) : undefined;
   };
   const alike = (a: SceneNode, b: SceneNode) => {
-    if (by === 'finish') return a.finish === b.finish;
+    if (by === 'finish') {
+      const [own, other] = [a, b].map(({ finish }) => document.finishes[finish ?? '']);
+      return a.finish === b.finish || (!!own && !!other && sameFinish(own, other));
+    }
     if (!a.scale.every((v, k) => Math.abs(v - b.scale[k]!) < 1e-6)) return false;
     const [own, other] = [wholeShape(a), wholeShape(b)];
     return meshKey(a.mesh!) === meshKey(b.mesh!) || (!!own && !!other && sameShape(own, other));

@@ -40,13 +40,13 @@ describe('the seam of a shot', () => {
   });
 
   it('jumps where something glides away, not where it comes back', () => {
-    const away = moved('glide', 'nodes/radio', { to: [0, 80, 0], pace: 'linear' });
+    const away = moved('travel', 'nodes/radio', { to: [0, 80, 0], pace: 'linear' });
     expect(away).toEqual([expect.objectContaining({ path: 'nodes/radio', of: 'place', jump: expect.closeTo(80, 6) })]);
-    expect(moved('glide', 'nodes/radio', { length: 24, repeat: 2, mirrored: true, pace: 'ease' })).toEqual([]);
+    expect(moved('travel', 'nodes/radio', { length: 24, repeat: 2, mirrored: true, pace: 'ease' })).toEqual([]);
   });
 
   it('of a camera that glides away with what it looks at is told of both', () => {
-    const away = moved('glide', 'cameras/eye', { to: [0, 0, 30], pace: 'linear' });
+    const away = moved('travel', 'cameras/eye', { to: [0, 0, 30], pace: 'linear' });
     expect(away!.map(({ of, jump }) => [of, Math.round(jump)])).toEqual([
       ['place', 30],
       ['aim', 30],
@@ -74,7 +74,7 @@ describe('the seam of a shot', () => {
     expect(moved('blink', 'lights/key/power', { softness: 0, count: 3 })).toEqual([]);
     expect(moved('blink', 'lights/key/power', { softness: 1, count: 3 })).toEqual([]);
     expect(keyed('lights/key/on', [[1, true], [20, false]])).toEqual([]); // prettier-ignore
-    expect(moved('fade', 'lights/key/power', { from: 0, to: 900 })).toEqual([
+    expect(moved('ramp', 'lights/key/power', { from: 0, to: 900 })).toEqual([
       expect.objectContaining({ path: 'lights/key/power', of: 'value', jump: 900 }),
     ]);
   });

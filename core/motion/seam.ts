@@ -101,7 +101,7 @@ function channelsOf(document: ProjectDocument, { tracks, moves }: Shot): Channel
   };
   for (const path of Object.keys(tracks)) add(path);
   for (const { kind, target } of Object.values(moves)) {
-    if (kind === 'fade' || kind === 'blink') add(target);
+    if (kind === 'ramp' || kind === 'blink') add(target);
     else things.add(target);
   }
   return [

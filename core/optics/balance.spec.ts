@@ -21,7 +21,7 @@ function project() {
     top: newLight('tube', { id: 'top', name: 'Top', group: 'Back', power: 20 }),
   };
   document.finishes = { lamp: newFinish({ id: 'lamp', name: 'Indicator', emissionPower: 3 }) };
-  const fade = newMove('fade', 'lights/key/power', 1, 9) as Extract<Move, { kind: 'fade' }>;
+  const fade = newMove('ramp', 'lights/key/power', 1, 9) as Extract<Move, { kind: 'ramp' }>;
   const blink = newMove('blink', 'lights/rim/power', 1, 9) as Extract<Move, { kind: 'blink' }>;
   document.shots = {
     s: newShot({

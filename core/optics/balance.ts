@@ -72,7 +72,7 @@ function eachValue(draft: ProjectDocument, path: string, of: (value: Value) => V
     for (const key of shot.tracks[path] ?? []) key.value = of(key.value);
     for (const move of Object.values(shot.moves)) {
       if (move.target !== path) continue;
-      if (move.kind === 'fade') [move.from, move.to] = [of(move.from), of(move.to)];
+      if (move.kind === 'ramp') [move.from, move.to] = [of(move.from), of(move.to)];
       if (move.kind === 'blink') [move.low, move.high] = [of(move.low) as number, of(move.high) as number];
     }
   }

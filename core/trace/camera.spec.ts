@@ -225,7 +225,7 @@ describe('the shutter', () => {
     Object.values(closed.cameras)[0]!.shutterAngle = 0;
     const fading = {
       ...shot,
-      moves: { m: { ...newMove('fade', 'lights/l/power', 1, 9), id: 'm', from: 0, to: 9 } as never },
+      moves: { m: { ...newMove('ramp', 'lights/l/power', 1, 9), id: 'm', from: 0, to: 9 } as never },
     };
     expect(exposeFrame(closed, fading, 4)).toEqual(evaluate(closed, fading, 4));
     expect(exposeFrame(document, fading, 4).shutter!.length).toBe(16);
@@ -234,7 +234,7 @@ describe('the shutter', () => {
   it('makes another frame of one that stands still and one that passes by', () => {
     const fading = {
       ...shot,
-      moves: { m: { ...newMove('fade', 'lights/l/power', 1, 9), id: 'm', from: 0, to: 9 } as never },
+      moves: { m: { ...newMove('ramp', 'lights/l/power', 1, 9), id: 'm', from: 0, to: 9 } as never },
     };
     const settings = defaultRenderSettings();
     const blurred = exposeFrame(document, fading, 4);

@@ -124,7 +124,7 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
       'lights/sweep/position': [key(1, [-420, 170, 190]), key(72, [230, 150, 300])],
       'cameras/close/focusDistance': [key(1, 178), key(72, 236)],
     },
-    moves: move('glide', 'drift', 'cameras/close', 1, 72, { from: [0, 0, 0], to: [34, 6, 6], pace: 'linear' }),
+    moves: move('travel', 'drift', 'cameras/close', 1, 72, { from: [0, 0, 0], to: [34, 6, 6], pace: 'linear' }),
   });
   const dial = newShot({
     id: 'dial',
@@ -139,8 +139,8 @@ export function shootRadio(document: ProjectDocument, find: (name: string) => st
       'set/surroundings/brightness': 0.05,
     },
     moves: {
-      ...move('fade', 'warm', 'finishes/scale/emissionPower', 8, 36, { from: 0, to: 3.2, pace: 'ease-in' }),
-      ...move('glide', 'push', 'cameras/dial', 1, 72, { from: [0, 0, 0], to: [-14, -4, -22], pace: 'ease' }),
+      ...move('ramp', 'warm', 'finishes/scale/emissionPower', 8, 36, { from: 0, to: 3.2, pace: 'ease-in' }),
+      ...move('travel', 'push', 'cameras/dial', 1, 72, { from: [0, 0, 0], to: [-14, -4, -22], pace: 'ease' }),
     },
   });
   for (let lamp = 1; lamp <= 10; lamp++) {

@@ -10,7 +10,7 @@ let page: Mounted<MotionDeskComponent>;
 const button = (name: string) => page.show.getByRole<HTMLButtonElement>('button', { name });
 const offered = async () => {
   await page.fixture.whenStable();
-  return ['Turntable', 'Orbit', 'Glide', 'Fade', 'Blink'].filter((name) => !button(name).disabled);
+  return ['Turntable', 'Orbit', 'Travel', 'Ramp', 'Blink'].filter((name) => !button(name).disabled);
 };
 
 beforeEach(async () => {
@@ -26,12 +26,12 @@ describe('the Motion desk', () => {
   });
 
   it.each([
-    ['node', 'knob', ['Turntable', 'Glide', 'Fade', 'Blink'], 'Knob'],
+    ['node', 'knob', ['Turntable', 'Travel', 'Ramp', 'Blink'], 'Knob'],
     // A group has no glow of its own.
-    ['node', 'box', ['Turntable', 'Glide'], 'Box'],
-    ['light', 'key', ['Orbit', 'Glide', 'Fade', 'Blink'], 'Key'],
-    ['camera', 'eye', ['Orbit', 'Glide'], 'Eye'],
-    ['finish', 'gold', ['Fade', 'Blink'], 'Gold'],
+    ['node', 'box', ['Turntable', 'Travel'], 'Box'],
+    ['light', 'key', ['Orbit', 'Travel', 'Ramp', 'Blink'], 'Key'],
+    ['camera', 'eye', ['Orbit', 'Travel'], 'Eye'],
+    ['finish', 'gold', ['Ramp', 'Blink'], 'Gold'],
     ['shot', 'one', [], ''],
   ] as const)('offers a %s (%s) what can act on it', async (kind, id, moves, name) => {
     studio.select(kind, id);
@@ -69,9 +69,9 @@ describe('the Motion desk', () => {
   it('puts what is selected in motion, and lists the moves of the shot by their beginning', async () => {
     studio.select('finish', 'gold');
     await page.fixture.whenStable();
-    await page.user.click(button('Fade'));
+    await page.user.click(button('Ramp'));
     const [fade] = Object.values(studio.shot()!.moves);
-    expect(fade).toMatchObject({ kind: 'fade', target: 'finishes/gold/emissionPower' });
+    expect(fade).toMatchObject({ kind: 'ramp', target: 'finishes/gold/emissionPower' });
     studio.edit('Later', (draft) => void (draft.shots['one']!.moves[fade!.id]!.start = 20));
     studio.select('light', 'key');
     await page.fixture.whenStable();
@@ -79,7 +79,7 @@ describe('the Motion desk', () => {
     studio.openShot('one', 1);
     await page.fixture.whenStable();
     const lines = [...page.host.querySelectorAll('.line')].map((line) => line.querySelector('.name')!.textContent);
-    expect(lines).toEqual(['Blink', 'Fade']);
+    expect(lines).toEqual(['Blink', 'Ramp']);
     await page.user.click(page.host.querySelectorAll('.line')[1]!);
     expect(studio.primary()).toEqual({ kind: 'move', id: fade!.id });
     studio.openShot('two');

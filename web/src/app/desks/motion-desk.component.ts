@@ -9,8 +9,8 @@ import { saySeamFault } from './seam-words';
 const DRAWINGS: Record<MoveKind, string> = {
   turntable: 'M4 8a13 5 0 1 0 13-5c-8 0-13 2-13 5m24-3 3 3 2-4',
   orbit: 'M3 14A14 13 0 0 1 31 14m-3-4 3 4 2-5',
-  glide: 'M3 13 30 3m-6-1 6 1-3 5',
-  fade: 'M3 13c14 0 12-10 28-10',
+  travel: 'M3 13 30 3m-6-1 6 1-3 5',
+  ramp: 'M3 13c14 0 12-10 28-10',
   blink: 'M3 13h5V3h5v10h5V3h5v10h5V3h4',
 };
 
@@ -110,10 +110,10 @@ export class MotionDeskComponent {
       does: 'Carries a camera or light round what it looks at',
       needs: 'Select a camera or light',
     },
-    { kind: 'glide', name: 'Glide', does: 'From one place to another', needs: 'Select a part, camera or light' },
+    { kind: 'travel', name: 'Travel', does: 'From one place to another', needs: 'Select a part, camera or light' },
     {
-      kind: 'fade',
-      name: 'Fade',
+      kind: 'ramp',
+      name: 'Ramp',
       does: 'Power or glow from one value to another',
       needs: 'Select a light, finish or part',
     },
@@ -163,7 +163,7 @@ export class MotionDeskComponent {
     const { kind: of, id } = primary;
     if (kind === 'turntable') return of === 'node' ? `nodes/${id}` : null;
     if (kind === 'orbit') return of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
-    if (kind === 'glide') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
+    if (kind === 'travel') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
     if (of === 'light') return `lights/${id}/power`;
     if (of === 'finish') return `finishes/${id}/emissionPower`;
     return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;

@@ -31,7 +31,7 @@ import {
   type FieldGroup,
 } from './field-specs';
 
-const kinds: MoveKind[] = ['turntable', 'orbit', 'glide', 'fade', 'blink'];
+const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
 document.nodes = { part: newNode({ id: 'part', mesh: { asset: 'a'.repeat(64), index: 0 } }) };
 document.finishes = { gold: newFinish({ id: 'gold' }) };

@@ -703,8 +703,8 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
       place(`${at}/axis`, 'Axis'),
     ],
     orbit: [number(`${at}/angle`, 'Angle', { unit: '°', scale: DEGREE }), place(`${at}/axis`, 'Axis')],
-    glide: [place(`${at}/from`, 'From'), place(`${at}/to`, 'To'), toggle(`${at}/carryTarget`, 'Aim along')],
-    fade: [number(`${at}/from`, 'From', { step: 0.1 }), number(`${at}/to`, 'To', { step: 0.1 })],
+    travel: [place(`${at}/from`, 'From'), place(`${at}/to`, 'To'), toggle(`${at}/carryTarget`, 'Aim along')],
+    ramp: [number(`${at}/from`, 'From', { step: 0.1 }), number(`${at}/to`, 'To', { step: 0.1 })],
     blink: [
       number(`${at}/count`, 'Times', { min: 1, max: 10000 }),
       number(`${at}/low`, 'Low', { step: 0.05 }),

@@ -83,8 +83,8 @@ describe('a field of the card', () => {
   });
 
   it('shows that a move acts on it, and has no key where nothing can move', async () => {
-    studio.edit('Fade', (draft) => {
-      draft.shots['one']!.moves['m'] = newMove('fade', 'lights/key/power', 1, 10);
+    studio.edit('Ramp', (draft) => {
+      draft.shots['one']!.moves['m'] = newMove('ramp', 'lights/key/power', 1, 10);
     });
     const { show } = await open(power);
     expect(show.getByLabelText('Set key of Power').title).toBe('Moves. Set a key at this frame');

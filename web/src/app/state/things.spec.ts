@@ -76,8 +76,8 @@ describe('moves', () => {
 
   it('are copied to the playhead with their distances, and the copies are picked', () => {
     studio.edit('Moves', (draft) => {
-      draft.shots['one']!.moves['a'] = { ...newMove('glide', 'nodes/lid', 3, 5), id: 'a' };
-      draft.shots['one']!.moves['b'] = { ...newMove('glide', 'nodes/knob', 9, 5), id: 'b' };
+      draft.shots['one']!.moves['a'] = { ...newMove('travel', 'nodes/lid', 3, 5), id: 'a' };
+      draft.shots['one']!.moves['b'] = { ...newMove('travel', 'nodes/knob', 9, 5), id: 'b' };
     });
     studio.view({ frame: 20, selection: ['a', 'b'].map((id) => ({ kind: 'move', id })) });
     things.copyToPlayhead();

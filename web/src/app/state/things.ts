@@ -8,6 +8,8 @@ import {
   newLight,
   newMove,
   newShot,
+  readProperty,
+  sameFinish,
   shotsInOrder,
   subtree,
   type Finish,
@@ -15,7 +17,7 @@ import {
   type MoveKind,
   type Vector3,
 } from '@zippy/core/document';
-import { axisInParent, removeNodes } from '@zippy/core/motion';
+import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/motion';
 import { Studio } from './studio';
 import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
@@ -23,6 +25,8 @@ import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 /** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
 /** How many of its radii a lamp is smaller than the light a product of its size wants. */
 const LAMP_SLIMNESS: Record<Light['kind'], number> = { panel: 2, disc: 2, tube: 30, bulb: 12, spot: 14, sun: 2 };
+
+const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } as const;
 
 @Injectable({ providedIn: 'root' })
 export class Things {
@@ -67,10 +71,11 @@ export class Things {
       let id: string;
       if (typeof finish === 'string') id = finish;
       else {
-        const same = Object.values(draft.finishes).find((each) => each.name === finish.name);
-        const made = same ?? fromShelf(finish);
-        if (!same) draft.finishes[made.id] = made;
-        id = made.id;
+        const fresh = fromShelf(finish);
+        // One of the same name that was edited since is another finish: what was dropped is what is taken.
+        const same = Object.values(draft.finishes).find((each) => each.name === fresh.name && sameFinish(each, fresh));
+        if (!same) draft.finishes[fresh.id] = fresh;
+        id = (same ?? fresh).id;
       }
       for (const node of nodes) {
         for (const each of subtree(draft, node)) if (draft.nodes[each]!.mesh) draft.nodes[each]!.finish = id;
@@ -135,11 +140,11 @@ export class Things {
   addMove(kind: MoveKind, target: string): void {
     const shot = this.studio.shot();
     if (!shot) return;
-    const whole = kind === 'turntable' || kind === 'orbit';
-    const start = whole ? 1 : Math.min(this.studio.frame(), shot.length);
-    const length = whole ? shot.length : Math.max(2, Math.min(48, shot.length - start + 1));
     const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
-    const move = newMove(kind, target, start, length, node && axisInParent(node));
+    const move = newMove(kind, target, 1, shot.length, node && axisInParent(node));
+    // A ramp begins at what is there now, so that nothing jumps when it is added.
+    const present = move.kind === 'ramp' ? readProperty(this.studio.present(), target) : undefined;
+    if (move.kind === 'ramp' && typeof present === 'number') [move.from, move.to] = [0, present > 0 ? present : 1];
     this.studio.edit(`Add ${move.name.toLowerCase()}`, (draft) => void (draft.shots[shot.id]!.moves[move.id] = move));
     this.studio.select('move', move.id);
   }
@@ -183,6 +188,7 @@ export class Things {
       }
       for (const { kind, id } of selection) {
         if (kind === 'node') removeNodes(draft, [id]);
+        if (kind === 'light' || kind === 'camera' || kind === 'finish') forgetTargets(draft, COLLECTIONS[kind], [id]);
         if (kind === 'light') delete draft.lights[id];
         if (kind === 'camera') delete draft.cameras[id];
         if (kind === 'clip') delete draft.reel.clips[id];

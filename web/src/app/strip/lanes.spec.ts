@@ -43,17 +43,17 @@ describe('lanes', () => {
     const shot = shotWith({
       tracks: { 'lights/key/power': [{ frame: 1, value: 1, pace: 'ease' }] },
       moves: byId(
-        move('fade', 'lights/key/power'),
+        move('ramp', 'lights/key/power'),
         move('turntable', 'nodes/box'),
-        move('glide', 'nodes/box', { start: 3 }),
-        move('glide', 'nodes/box', { start: 6 }),
+        move('travel', 'nodes/box', { start: 3 }),
+        move('travel', 'nodes/box', { start: 6 }),
       ),
     });
     const lanes = lanesOf(document, shot);
     expect(lanes.map((lane) => [lane.property, lane.moves.length, lane.track])).toEqual([
       ['power', 1, 'lights/key/power'],
       ['turntable', 1, null],
-      ['glide', 2, null],
+      ['travel', 2, null],
     ]);
   });
 
@@ -70,9 +70,9 @@ describe('a move’s block', () => {
     [move('turntable', 'nodes/box', { turns: 2, repeat: 3 }), '2 turns, 3 times'],
     [move('turntable', 'nodes/box'), '1 turn'],
     [move('orbit', 'lights/key', { angle: Math.PI }), '180°'],
-    [move('glide', 'nodes/box', { from: [0, 0, 0], to: [3, 4, 0] }), '5 mm'],
-    [move('fade', 'lights/key/power', { from: 0.123, to: 7 }), '0.12 to 7'],
-    [move('fade', 'lights/key/on', { from: false, to: true }), 'off to on'],
+    [move('travel', 'nodes/box', { from: [0, 0, 0], to: [3, 4, 0] }), '5 mm'],
+    [move('ramp', 'lights/key/power', { from: 0.123, to: 7 }), '0.12 to 7'],
+    [move('ramp', 'lights/key/on', { from: false, to: true }), 'off to on'],
     [move('blink', 'lights/key/power', { count: 4 }), '4 times'],
   ])('%# says %s', (each, text) => expect(moveText(each)).toBe(text));
 });

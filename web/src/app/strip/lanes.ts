@@ -37,7 +37,7 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
   const lanes = new Map<string, { track: string | null; path: string; moves: Move[] }>();
   for (const path of Object.keys(shot.tracks)) lanes.set(path, { track: path, path, moves: [] });
   for (const move of Object.values(shot.moves).sort((a, b) => a.start - b.start)) {
-    const drives = move.kind === 'fade' || move.kind === 'blink';
+    const drives = move.kind === 'ramp' || move.kind === 'blink';
     const id = drives ? move.target : `move/${move.target}/${move.kind}`;
     const lane = lanes.get(id) ?? { track: null, path: move.target, moves: [] };
     lane.moves.push(move);
@@ -98,9 +98,9 @@ export function moveText(move: Move): string {
       return `${move.turns} ${move.turns === 1 ? 'turn' : 'turns'}${times}`;
     case 'orbit':
       return `${Math.round((move.angle * 180) / Math.PI)}°${times}`;
-    case 'glide':
+    case 'travel':
       return `${Math.round(Math.hypot(...move.to.map((v, k) => v - move.from[k]!)))} mm${times}`;
-    case 'fade':
+    case 'ramp':
       return `${shown(move.from)} to ${shown(move.to)}${times}`;
     case 'blink':
       return `${move.count} times${times}`;

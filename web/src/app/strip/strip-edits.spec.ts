@@ -10,8 +10,8 @@ beforeEach(() => {
   shot = newShot({
     tracks: { a: [key(1), key(10), key(20)], b: [key(10), key(12)] },
     moves: {
-      m: { ...newMove('glide', 'nodes/x', 5, 10), id: 'm', repeat: 2 },
-      n: { ...newMove('glide', 'nodes/y', 8, 10), id: 'n' },
+      m: { ...newMove('travel', 'nodes/x', 5, 10), id: 'm', repeat: 2 },
+      n: { ...newMove('travel', 'nodes/y', 8, 10), id: 'n' },
     },
   });
 });

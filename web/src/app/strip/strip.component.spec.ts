@@ -38,7 +38,7 @@ async function withMoves(): Promise<void> {
       ['spin', 5],
       ['rise', 20],
     ] as const)
-      draft.shots['one']!.moves[id] = { ...newMove('fade', POWER, start, 10), id, name: id };
+      draft.shots['one']!.moves[id] = { ...newMove('ramp', POWER, start, 10), id, name: id };
   });
   await open();
 }
