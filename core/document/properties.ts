@@ -32,7 +32,7 @@ export function propertyKind(path: string, value: Value): PropertyKind {
 export function entityName(document: ProjectDocument, path: string): string {
   const [collection, id] = path.split('/');
   const entities = document[collection as 'nodes'] as Record<string, { name?: string }> | undefined;
-  return entities?.[id ?? '']?.name ?? (collection === 'set' ? 'Set' : (collection ?? ''));
+  return entities?.[id ?? '']?.name ?? (collection === 'set' ? 'Set' : 'something that is gone');
 }
 
 function valueKind(value: Value): 'number' | 'boolean' | 'vector' {

@@ -13,6 +13,7 @@ export * from './picture';
 export * from './sceneGlb';
 export * from './cad';
 export * from './place';
+export * from './fitStage';
 export * from './sky';
 export * from './portrait';
 export * from './revision';

@@ -50,6 +50,8 @@ export interface Standing {
 export type ModelTree = Pick<Model, 'nodes' | 'finishes' | 'along'> & {
   center: [number, number, number];
   bottom: number;
+  /** Along the axes, millimetres. */
+  size: [number, number, number];
   /** The middle of each node with all below it, in its own space; null where there is nothing to see. */
   middles: ([number, number, number] | null)[];
 };
@@ -78,6 +80,7 @@ export function modelTree(model: Model): ModelTree {
     ...(model.along ? { along: model.along } : {}),
     center: [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as [number, number, number],
     bottom: low[1],
+    size: [0, 1, 2].map((k) => Math.max(0, high[k]! - low[k]!)) as [number, number, number],
     middles: middlesOf(model),
   };
 }

@@ -35,7 +35,7 @@ function modelOf(solids: Solid[]): { tree: ModelTree; meshes: TriangleMesh[] } {
   ];
   const finishes = [{ name: 'Grey', values: {}, maps: [] }];
   return {
-    tree: { nodes, finishes, center: [5, 0, 5], bottom: -3, middles: nodes.map(() => null) },
+    tree: { nodes, finishes, center: [5, 0, 5], bottom: -3, size: [10, 10, 10], middles: nodes.map(() => null) },
     meshes: solids.map(({ piece }) => pieceMesh(piece)),
   };
 }

@@ -11,4 +11,5 @@ export * from './carriedMotion';
 export * from './pivot';
 export * from './focus';
 export * from './forget';
+export * from './resizeShot';
 export * from './seam';

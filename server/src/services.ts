@@ -14,17 +14,21 @@ import { lockFolder } from './storage/lockFolder';
 import { Reserve } from './storage/reserve';
 import { storeShippedSurroundings } from './shipped';
 import { PlanThreads } from './takes/planner';
+import { Darkrooms } from './takes/darkrooms';
 import { Takes } from './takes/takes';
-import { UserProblem } from '@zippy/core/document';
-import type developFrame from './workers/developWorker';
+import type { Answer } from './workers/answering';
 import type { DevelopRequest } from './workers/developWorker';
 import { workerFile } from './workers/startWorker';
 import { Tracer, workerCount } from './workers/tracer';
 
 /** Develops frames in a pool of threads. */
 export interface Pictures {
-  develop(request: DevelopRequest): Promise<Uint8Array>;
+  /** @param abandoned nobody waits for the picture any more: where it is not at work yet, it is not begun */
+  develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Uint8Array>;
 }
+
+/** Frames that are developed at once. */
+const DARKROOMS = 2;
 
 /** Everything the routes use, over one data folder. */
 export interface Services {
@@ -69,7 +73,7 @@ export async function openServices(folder: string, shipped: string | null = null
     filename: file.href,
     workerData: data,
     minThreads: 0,
-    maxThreads: 2,
+    maxThreads: DARKROOMS,
     idleTimeout: 10_000,
   });
   await films.resume();
@@ -83,14 +87,7 @@ export async function openServices(folder: string, shipped: string | null = null
     files,
     reserve,
     events,
-    pictures: {
-      develop: async (request) => {
-        const answer = (await pool.run(request)) as Awaited<ReturnType<typeof developFrame>>;
-        if ('problem' in answer)
-          throw new UserProblem(answer.problem.code, answer.problem.message, answer.problem.status);
-        return answer.result;
-      },
-    },
+    pictures: new Darkrooms((request) => pool.run(request) as Promise<Answer<Uint8Array>>, DARKROOMS),
     workers: workerCount(),
     close: async () => {
       events.close();

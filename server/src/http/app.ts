@@ -261,14 +261,19 @@ export function createApp(services: Services, page: string | null, hosts: readon
         ? null
         : z.coerce.number().int().min(16).max(8192).parse(request.query['width']);
     const parsed = lookSchema.parse(look);
-    const develop = pictures.develop({
-      ...beside,
-      look: parsed,
-      lookup: await blobs.lookupPath(parsed),
-      frame: Number(digits),
-      format: format as 'png' | 'webp',
-      width,
-    });
+    const abandoned = new AbortController();
+    response.on('close', () => abandoned.abort());
+    const develop = pictures.develop(
+      {
+        ...beside,
+        look: parsed,
+        lookup: await blobs.lookupPath(parsed),
+        frame: Number(digits),
+        format: format as 'png' | 'webp',
+        width,
+      },
+      abandoned.signal,
+    );
     const picture = await develop.catch(async (error: unknown) => {
       if (!(error instanceof UserProblem) || error.code !== 'exr-broken') throw error;
       await takes.frameBroken(param(request, 'id'), Number(digits));

@@ -33,7 +33,8 @@ export interface TakeView {
   settings: RenderSettings;
   /** Frames that are there. */
   done: number[];
-  /** Different pictures among all frames: what has to be traced. */
+  /** Frames that have been named so far, and different pictures among them: what has to be traced. */
+  named: number;
   distinct: number;
   failure: string;
   createdAt: number;
@@ -477,6 +478,7 @@ export class Takes {
       // One that a newer program made is shown all the same.
       settings: readSettings(row.settings) ?? defaultRenderSettings(),
       done: frames.filter(({ identity }) => this.files.has(identity)).map(({ number: frame }) => frame),
+      named: frames.length,
       distinct: new Set(frames.map(({ identity }) => identity)).size,
     };
   }

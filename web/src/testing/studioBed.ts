@@ -58,6 +58,7 @@ export const sampleTake = (over: Partial<TakeView> = {}): TakeView => ({
   last: 4,
   settings: defaultRenderSettings(),
   done: [1, 2, 3, 4],
+  named: 4,
   distinct: 4,
   failure: '',
   createdAt: 0,

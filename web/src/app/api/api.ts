@@ -64,7 +64,8 @@ export class Api {
   /** By what the meshes of two models are known again. */
   compareModels = (before: string, after: string) => this.post<Comparison>('/api/models/compare', { before, after });
   stopImport = (id: string) => this.call<void>('DELETE', `/api/imports/${id}`);
-  checkSurroundings = (name: string, hash: string) => this.post<{ hash: string }>('/api/surroundings', { name, hash });
+  checkSurroundings = (name: string, hash: string) =>
+    this.post<{ hash: string; width: number; height: number; clipped: number }>('/api/surroundings', { name, hash });
   checkLookup = (name: string, hash: string) => this.post<{ hash: string }>('/api/lookups', { name, hash });
   /** Has a picture that was sent turned into the one form that is kept. */
   keepPicture = (name: string, hash: string) => this.post<{ hash: string }>('/api/pictures', { name, hash });

@@ -27,6 +27,8 @@ export interface TakeView {
   last: number;
   settings: RenderSettings;
   done: number[];
+  /** Frames that have been named so far, and different pictures among them. */
+  named: number;
   distinct: number;
   failure: string;
   createdAt: number;

@@ -91,7 +91,7 @@ export class LightsDeskComponent {
   add(kind: Light['kind']): void {
     const { center, size } = this.bounds.product();
     const at: Vector3 = [center[0] - size * 0.9, center[1] + size * 0.8, center[2] + size * 1.1];
-    this.things.addLight(kind, at, center, Math.round(size * 0.8));
+    this.things.addLight(kind, at, center, Math.max(0.1, Number((size * 0.8).toPrecision(2))));
   }
 
   solo(light: Light, event: Event): void {

@@ -7,6 +7,7 @@ import { Ask } from '../dialogs/ask';
 import { IconComponent } from '../shell/icon.component';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
+import { many } from '../state/many';
 import { Things } from '../state/things';
 import { Watching } from '../state/watching';
 
@@ -17,7 +18,7 @@ import { Watching } from '../state/watching';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
-      Reel <span class="quiet mono">{{ frames() }} frames · {{ seconds() }} s</span>
+      Reel <span class="quiet mono">{{ many(frames(), 'frame') }} · {{ seconds() }} s</span>
     </h2>
     @for (clip of clips(); track clip.id; let k = $index) {
       <div
@@ -45,7 +46,10 @@ import { Watching } from '../state/watching';
         </button>
       </div>
     }
-    <h2>Deliver</h2>
+    <h2>Hand over</h2>
+    @for (note of notes(); track note) {
+      <p class="warn">{{ note }}</p>
+    }
     <label class="row"
       >MP4 quality
       <select class="control" aria-label="MP4 quality" #field (change)="quality.set($any(field.value))">
@@ -114,6 +118,37 @@ export class ReelDeskComponent {
     return ((this.frames() * denominator) / numerator).toFixed(1);
   });
 
+  readonly many = many;
+  /** What will be other than one might think, before it is made. */
+  readonly notes = computed((): string[] => {
+    const takes = this.clips().map((clip) => this.studio.takes().find(({ id }) => id === clip.take));
+    const unfinished = new Set(
+      takes.flatMap((take) => (take && take.done.length < take.last - take.first + 1 ? [take.number] : [])),
+    );
+    const gone = takes.filter((take) => !take).length;
+    const sizes = new Set(takes.flatMap((take) => (take ? [`${take.settings.width} × ${take.settings.height}`] : [])));
+    const [first] = sizes;
+    const { kind } = this.studio.document().set.behind;
+    return [
+      ...(gone > 0
+        ? [
+            `${many(gone, 'clip')} on the reel ${gone === 1 ? 'has' : 'have'} lost the take. Take what is gone off the reel first.`,
+          ]
+        : []),
+      ...[...unfinished].map(
+        (number) => `Take ${number} is not finished: a film needs all of its frames. Continue it, or trim its clip.`,
+      ),
+      ...(sizes.size > 1
+        ? [`The takes are of ${sizes.size} sizes: all are fitted into ${first}, black beside them.`]
+        : []),
+      ...(kind === 'transparent' && this.clips().length > 0
+        ? [
+            'Nothing stands behind the product: MP4 and GIF have no transparency and show black there. PNG frames keep it.',
+          ]
+        : []),
+    ];
+  });
+
   count = (clip: Clip): number => clipFrames(clip).length;
   megabytes = (film: FilmView): string => (film.bytes / 1e6).toFixed(1);
 
@@ -125,7 +160,7 @@ export class ReelDeskComponent {
   ofTake(clip: Clip): string {
     const take = this.studio.takes().find((each) => each.id === clip.take);
     const times = clip.loop > 1 ? ` · ${clip.loop} times` : '';
-    return `${take ? `take ${take.number} · ` : ''}${this.count(clip)} frames${times}`;
+    return `${take ? `take ${take.number} · ` : ''}${many(this.count(clip), 'frame')}${times}`;
   }
 
   move(event: Event, clip: Clip, by: number): void {

@@ -154,7 +154,7 @@ describe('takes', () => {
   it('are listed newest first, with how far they are and what goes wrong', async () => {
     await takes(
       sampleTake({ id: 'a', number: 1, last: 10, done: [1, 2, 3], state: 'rendering' }),
-      sampleTake({ id: 'b', number: 2, last: 10, distinct: 4, done: [], state: 'failed', failure: 'The disk is full.' }), // prettier-ignore
+      sampleTake({ id: 'b', number: 2, last: 10, named: 10, distinct: 4, done: [], state: 'failed', failure: 'The disk is full.' }), // prettier-ignore
     );
     const boxes = page.show.getAllByRole('button', { name: /^Take \d/ });
     expect(boxes.map((box) => box.getAttribute('aria-label'))).toEqual(['Take 2', 'Take 1']);

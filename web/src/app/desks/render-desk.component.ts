@@ -10,6 +10,7 @@ import { NumberFieldComponent } from '../fields/number-field.component';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
+import { many } from '../state/many';
 
 const SIZES = [
   { name: '640 × 360', width: 640, height: 360 },
@@ -57,8 +58,11 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     <label
       >Ready sizes
       <select class="control" aria-label="Ready sizes" #size (change)="choose(size.value)">
+        @if (!ready()) {
+          <option value="" selected>Own size</option>
+        }
         @for (each of sizes; track each.name) {
-          <option [value]="each.name" [selected]="each.width === width() && each.height === height()">
+          <option [value]="each.name" [selected]="each === ready()">
             {{ each.name }}
           </option>
         }
@@ -139,8 +143,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
         @if (each.frames === 0) {
           Every frame of this range is there already.
         } @else {
-          {{ each.frames }} {{ each.frames === 1 ? 'frame' : 'frames' }} in about
-          <b>{{ time(each.seconds.expected) }}</b> ({{ time(each.seconds.low) }} to {{ time(each.seconds.high) }}),
+          {{ many(each.frames, 'frame') }} in about <b>{{ time(each.seconds.expected) }}</b> {{ range(each.seconds) }},
           noise about <b>{{ percent(each.noise.expected) }}</b> before denoising ({{ percent(each.noise.low) }} to
           {{ percent(each.noise.high) }}).
         }
@@ -167,7 +170,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
           ><b>Take {{ take.number }}</b
           >&ngsp;<span class="quiet"
             >{{ take.shotName }} · {{ take.settings.width }} × {{ take.settings.height }} ·
-            {{ take.settings.samples }} samples</span
+            {{ many(take.settings.samples, 'sample') }}</span
           ></span
         >
         <progress [value]="take.done.length" [max]="take.last - take.first + 1"></progress>
@@ -256,6 +259,8 @@ export class RenderDeskComponent {
   readonly last = linkedSignal({ source: this.length, computation: (length) => length });
   readonly takes = computed(() => [...this.studio.takes()].reverse());
   readonly round = Math.round;
+  /** The ready size that is set, if it is one. */
+  readonly ready = computed(() => SIZES.find((each) => each.width === this.width() && each.height === this.height()));
 
   readonly layerNames = LAYER_NAMES;
   readonly noiseTarget = signal(0);
@@ -289,6 +294,16 @@ export class RenderDeskComponent {
     return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
   }
 
+  readonly many = many;
+
+  /** In parentheses, where both ends are not said the same way. */
+  range({ low, high }: Prediction['seconds']): string {
+    const [from, to] = [this.time(low), this.time(high)];
+    if (from === to) return '';
+    const unit = / \S+$/.exec(to)![0];
+    return `(${from.endsWith(unit) ? from.slice(0, -unit.length) : from} to ${to})`;
+  }
+
   percent = (part: number): string => `${(part * 100).toFixed(1)} %`;
 
   async predict(): Promise<void> {
@@ -313,18 +328,19 @@ export class RenderDeskComponent {
   }
 
   choose(name: string): void {
-    const size = SIZES.find((each) => each.name === name)!;
+    const size = SIZES.find((each) => each.name === name);
+    if (!size) return;
     this.width.set(size.width);
     this.height.set(size.height);
   }
 
   told(take: TakeView): string {
     const count = take.last - take.first + 1;
-    const same = count - take.distinct;
+    const same = take.named - take.distinct;
     const state = { waiting: 'waiting', rendering: 'rendering', stopped: 'stopped', done: 'done', failed: 'failed' }[
       take.state
     ];
-    return `${state} · ${take.done.length} of ${count} frames${same > 0 ? ` · ${same} repeat and are traced once` : ''}`;
+    return `${state} · ${take.done.length} of ${many(count, 'frame')}${same > 0 ? ` · ${same} repeat and are traced once` : ''}`;
   }
 
   async render(first: number, last: number): Promise<void> {

@@ -21,12 +21,19 @@ import { Studio } from '../state/studio';
     </button>
     <input #plate type="file" hidden accept="image/*,.tga,.tif,.tiff" (change)="showPlate(plate)" />
     <zr-field-groups [groups]="groups()" />
+    @if (transparent()) {
+      <p class="quiet">
+        The picture is transparent where nothing stands. Glass counts as something: what is put behind later is not seen
+        through it.
+      </p>
+    }
   `,
   styleUrl: './desk.scss',
 })
 export class SetDeskComponent {
   private readonly studio = inject(Studio);
   private readonly importer = inject(Importer);
+  readonly transparent = computed(() => this.studio.document().set.behind.kind === 'transparent');
   readonly groups = computed(() => setFields(this.studio.document()));
 
   choose(field: HTMLInputElement): void {

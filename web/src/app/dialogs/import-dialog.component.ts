@@ -10,6 +10,7 @@ import {
   type Unit,
   type UpAxis,
 } from '@zippy/core/intake';
+import { readNumber } from '../fields/arithmetic';
 import { compareFamiliar } from './familiar';
 import { sayFinding } from './findings';
 import { Importer, type TakenAlong } from './importer';
@@ -288,7 +289,7 @@ export class ImportDialogComponent {
 
   /** The typed length of one side scales all. */
   setLength(side: number, field: HTMLInputElement): void {
-    const length = Number(field.value.replace(',', '.').replace(/\s*mm$/, ''));
+    const length = readNumber(field.value, 'mm') ?? 0;
     const present = this.millimetres()[side]!;
     if (length > 0 && Number.isFinite(length) && present > 0) this.scale.update((scale) => (scale * length) / present);
     else field.value = this.shown(present);

@@ -20,6 +20,8 @@ const tree: ModelTree = {
   finishes: [{ name: 'Red', values: { baseColor: [0.5, 0, 0] }, maps: [{ slot: 'baseColor', picture: 1, over: {} }] }],
   center: [0, 5, 0],
   bottom: 0,
+  size: [10, 20, 30],
+  middles: [],
 };
 const server = {
   upload: vi.fn(),
@@ -27,7 +29,7 @@ const server = {
   showImport: vi.fn(),
   acceptImport: vi.fn(),
   stopImport: vi.fn(),
-  checkSurroundings: vi.fn(),
+  checkSurroundings: vi.fn(async () => ({ hash: 'a'.repeat(64), width: 64, height: 32, clipped: 0 })),
   checkLookup: vi.fn(),
   keepPicture: vi.fn(),
   saveEdits: vi.fn(),

@@ -4,21 +4,26 @@ import {
   LIMITS,
   newAsset,
   newId,
+  sayNumber,
   type Asset,
   type ProjectDocument,
   type Recipe,
+  type Vector3,
 } from '@zippy/core/document';
 import {
   alongTracks,
+  fitStage,
   groupFiles,
   placeAlong,
   placeModel,
   type ModelAlong,
+  type ModelTree,
   type Placement,
   type Standing,
 } from '@zippy/core/intake';
 import { Api, ServerProblem } from '../api/api';
 import type { AcceptedModel, ImportJob, StoredFile } from '../api/types';
+import { many } from '../state/many';
 import { otherWork } from '../state/other-work';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
@@ -37,6 +42,8 @@ export interface TakenAlong {
   motion: boolean;
 }
 
+const FILM = /\.(mp4|m4v|mov|webm|mkv|avi|mpe?g)$/i;
+
 /** A file to bring in: on this machine, or already on the server. */
 type Incoming = File | StoredFile;
 
@@ -52,7 +59,14 @@ export class Importer {
   private abort = new AbortController();
   private readonly waiting: Incoming[][] = [];
 
-  async bring(files: File[]): Promise<void> {
+  async bring(dropped: File[]): Promise<void> {
+    const films = dropped.filter((file) => FILM.test(file.name));
+    if (films.length > 0)
+      this.session.tell(
+        `"${films[0]!.name}" is a film, which cannot be brought in yet. Bring its frames as pictures, or a single one of them.`,
+      );
+    const files = dropped.filter((file) => !films.includes(file));
+    if (files.length === 0) return;
     const surroundings = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
     for (const picture of surroundings) await this.bringSurroundings(picture);
     const lookups = files.filter((file) => /\.cube$/i.test(file.name));
@@ -175,6 +189,9 @@ export class Importer {
           found: accepted.found,
         });
         for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
+        // The first product: the stage of the new project is made to its size.
+        const first = !Object.values(draft.nodes).some(({ mesh }) => mesh);
+        if (first) fitStage(draft, middleOf(accepted.tree, standing), accepted.tree.size);
         for (const node of placement.nodes) draft.nodes[node.id] = node;
         for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
         if (accepted.tree.along) takeAlong(draft, accepted.tree.along, placement, take, this.studio.shotId());
@@ -218,6 +235,8 @@ export class Importer {
         new AbortController().signal,
       );
       const asset = pictureAsset(file.name, (await this.api.keepPicture(file.name, hash)).hash);
+      if (/\.(gif|webp|apng)$/i.test(file.name))
+        this.session.say(`"${file.name}" comes in as one picture: where it moves, its first is taken.`);
       this.studio.edit(`Bring in ${asset.name}`, (draft) => void (draft.assets[asset.id] = asset));
       return asset.id;
     } catch (error) {
@@ -229,7 +248,14 @@ export class Importer {
   }
 
   private async bringSurroundings(file: File): Promise<void> {
-    const kept = await this.keep(file, 'surroundings', this.api.checkSurroundings);
+    const check = async (name: string, hash: string) => {
+      const { clipped, width, height } = await this.api.checkSurroundings(name, hash);
+      if (clipped > 0)
+        this.session.say(
+          `${many(clipped, 'pixel')} of ${sayNumber(width * height)} in "${name}" had light below nothing or beyond what is kept; it was brought to the nearest that is.`,
+        );
+    };
+    const kept = await this.keep(file, 'surroundings', check);
     if (!kept) return;
     this.studio.edit('Surroundings', (draft) => {
       draft.assets[kept.id] = kept;
@@ -276,6 +302,13 @@ export class Importer {
     }
   }
 }
+
+/** Where the middle of a model comes to be in the world. */
+const middleOf = ({ center: [x, y, z], bottom }: ModelTree, { centered, onFloor }: Standing): Vector3 => [
+  centered ? 0 : x,
+  onFloor ? y - bottom : y,
+  centered ? 0 : z,
+];
 
 /** Adds chosen cameras and lights, and keys in a shot, which grows where it is shorter than the motion. */
 function takeAlong(

@@ -39,7 +39,7 @@ beforeEach(async () => {
     asset: newAsset({ id: 'model', name: 'Box', kind: 'model', hash: 'a' }),
     file: 'box-2.step',
     recipe: defaultRecipe(),
-    model: { hash: 'b', sourceHash: 'c', companions: [], found: {}, pictures: [], tree: { nodes: [], finishes: [], center: [0, 0, 0], bottom: 0 } }, // prettier-ignore
+    model: { hash: 'b', sourceHash: 'c', companions: [], found: {}, pictures: [], tree: { nodes: [], finishes: [], center: [0, 0, 0], bottom: 0, size: [10, 20, 30], middles: [] } }, // prettier-ignore
     before,
     after,
     matches: matchParts(before, after),

@@ -17,6 +17,8 @@ const tree: ModelTree = {
   finishes: [],
   center: [0, 0, 0],
   bottom: 0,
+  size: [10, 20, 30],
+  middles: [],
 };
 const server = {
   upload: vi.fn(),

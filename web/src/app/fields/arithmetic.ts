@@ -2,6 +2,7 @@
 const UNITS: Record<string, Record<string, number>> = {
   'mm': { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 },
   '°': { '°': 1, deg: 1, rad: 180 / Math.PI, turns: 360 },
+  'turns': { turns: 1, turn: 1, '°': 1 / 360, deg: 1 / 360, rad: 1 / (2 * Math.PI) },
   'lm': { lm: 1, klm: 1000 },
   'K': { k: 1 },
   '×': { '×': 1, x: 1, '%': 0.01 },

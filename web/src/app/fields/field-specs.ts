@@ -13,7 +13,7 @@ import {
   type SetPiece,
   type Vector3,
 } from '@zippy/core/document';
-import { carryAimed, setPivot } from '@zippy/core/motion';
+import { carryAimed, resizeShot, setPivot } from '@zippy/core/motion';
 import type { Selected } from '../state/studio.state';
 
 /** How one property is shown. */
@@ -155,7 +155,11 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
         {
           title: 'Shot',
           fields: [
-            number(`shots/${id}/length`, 'Length', { unit: 'frames', min: 1, max: 100000, still: true }),
+            {
+              ...number(`shots/${id}/length`, 'Length', { unit: 'frames', min: 1, max: 100000, still: true }),
+              whole: true,
+              write: (draft: ProjectDocument, value: unknown) => resizeShot(draft.shots[id]!, Number(value)),
+            },
             {
               path: `shots/${id}/camera`,
               label: 'Camera',
@@ -697,8 +701,14 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
   const still = (spec: FieldSpec): FieldSpec => ({ ...spec, still: true });
   const own: FieldSpec[] = {
     turntable: [
-      number(`${at}/turns`, 'Turns', { step: 0.25 }),
-      { path: `${at}/direction`, label: 'Direction ±1', kind: 'number' as const, min: -1, max: 1, step: 2 },
+      number(`${at}/turns`, 'Turns', { unit: 'turns', step: 0.25 }),
+      {
+        ...choice(`${at}/direction`, 'Direction', { '1': 'Counter-clockwise', '-1': 'Clockwise' }, ['1', '-1']),
+        write: (draft: ProjectDocument, value: unknown) => {
+          const own = draft.shots[shot.id]?.moves[id];
+          if (own?.kind === 'turntable') own.direction = value === '-1' ? -1 : 1;
+        },
+      },
       number(`${at}/startAngle`, 'Start', { unit: '°', scale: DEGREE }),
       place(`${at}/axis`, 'Axis'),
     ],

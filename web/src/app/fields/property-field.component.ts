@@ -201,14 +201,15 @@ export class PropertyFieldComponent {
   readonly scale = computed(() => this.spec().scale ?? 1);
   readonly value = computed((): Value | undefined => {
     const { path } = this.spec();
-    return readProperty(this.studio.present(), path) ?? readProperty(this.studio.document(), path);
+    const state = /\/(position|target)$/.test(path) ? this.studio.placed() : this.studio.present();
+    return readProperty(state, path) ?? readProperty(this.studio.document(), path);
   });
   readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
   readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
   readonly hex = computed(() => hexFromLinear(this.vector()));
   readonly choice = computed(() => {
     const at = readAny(this.studio.document(), this.spec().path);
-    return typeof at === 'string' ? at : '';
+    return typeof at === 'string' || typeof at === 'number' ? String(at) : '';
   });
   readonly pace = computed(() => (readAny(this.studio.document(), this.spec().path) ?? 'linear') as Pace);
   readonly curves = computed(() => readAny(this.studio.document(), this.spec().path) as Look['curves']);

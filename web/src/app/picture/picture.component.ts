@@ -24,7 +24,6 @@ import {
   type Evaluated,
   type Grip,
 } from '@zippy/core/motion';
-import { Api } from '../api/api';
 import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
 import { Importer } from '../dialogs/importer';
@@ -39,6 +38,7 @@ import { Watching } from '../state/watching';
 import { DragBox } from './drag-box';
 import { MeshLibrary } from './mesh-library';
 import { MirrorBallComponent } from './mirror-ball.component';
+import { TakePictureComponent } from './take/take-picture.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from './shot-stills';
@@ -61,7 +61,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
 /** The one picture: the sketch, the frames of a take, or a film. */
 @Component({
   selector: 'zr-picture',
-  imports: [IconComponent, MirrorBallComponent, TracedComponent],
+  imports: [IconComponent, MirrorBallComponent, TakePictureComponent, TracedComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
@@ -71,7 +71,6 @@ export class PictureComponent {
   readonly studio = inject(Studio);
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
-  private readonly api = inject(Api);
   private readonly session = inject(Session);
   private readonly bounds = inject(SceneBounds);
   private readonly importer = inject(Importer);
@@ -152,16 +151,6 @@ export class PictureComponent {
   });
   /** Where the traced picture lies: the film's frame, or all of the free view. */
   readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
-  /** The take of which a developed picture has come: until then there is nothing to see. */
-  readonly developed = signal<string | null>(null);
-  readonly frameUrl = computed(() => {
-    const take = this.take();
-    if (!take || !this.shows('take')) return null;
-    const frame = Math.round(this.studio.frame());
-    return take.done.includes(frame)
-      ? this.api.frameUrl(take.id, frame, this.studio.shownLook(this.studio.lookOf(take.id)))
-      : null;
-  });
   /** What the handles would hold: the last thing selected, unless the picture looks through it or it is locked. */
   readonly grip = computed((): Grip | null => {
     const primary = this.studio.primary();
@@ -182,6 +171,10 @@ export class PictureComponent {
   private readonly apartShown = computed(() => {
     const by = this.apart();
     return by > 0 ? { by, center: this.bounds.product().center, middles: this.bounds.middles() } : null;
+  });
+  /** Of its own, so that only another look traces the picture anew. */
+  private readonly shownLook = computed(() => this.studio.shownLook(this.studio.document().look), {
+    equal: (a, b) => a === b || JSON.stringify(a) === JSON.stringify(b),
   });
   private readonly throughCamera = computed(() => this.studio.state().throughCamera);
   private readonly region = computed(() => this.studio.state().region);
@@ -219,11 +212,7 @@ export class PictureComponent {
     return (((this.studio.frame() - 1) * denominator) / numerator).toFixed(2);
   });
   /** A take or film lies over all of the sketch. */
-  private readonly covered = computed(
-    () =>
-      this.filmUrl() !== null ||
-      (this.studio.state().grade === 'take' && this.studio.state().wipe === null && this.take() !== null),
-  );
+  private readonly covered = computed(() => this.filmUrl() !== null || this.takeAlone());
   readonly filmUrl = computed(() => {
     const film = this.watching.film();
     return film ? `/api/films/${film.id}/file` : null;
@@ -467,7 +456,7 @@ export class PictureComponent {
     if (!data) return;
     event.preventDefault();
     const hit = this.pickAt(event);
-    if (!hit) return;
+    if (!hit) return this.say('No part is there: nothing was changed. Drop it on a part.');
     this.things.wear([hit.node], JSON.parse(data) as string | Partial<Finish>);
     this.studio.select('node', hit.node);
     const part = this.studio.document().nodes[hit.node]!;
@@ -496,8 +485,22 @@ export class PictureComponent {
 
   private picksAt(event: MouseEvent): Pick[] {
     const box = this.canvas().nativeElement.getBoundingClientRect();
-    return this.stage()?.pickAll((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height) ?? [];
+    const [x, y] = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+    if (!this.takeAlone()) return this.stage()?.pickAll(x, y) ?? [];
+    // A take alone fills the picture: what lies there in it lies in the film's frame of its camera.
+    const { width, height } = this.size();
+    const across = Math.min(width, height * this.aspect());
+    const [u, v] = [((x - 0.5) * width) / across, ((y - 0.5) * height * this.aspect()) / across];
+    if (Math.abs(u) > 0.5 || Math.abs(v) > 0.5) return [];
+    const { left, top, width: wide, height: high } = this.mask();
+    return this.stage()?.pickAll((left + (u + 0.5) * wide) / width, (top + (v + 0.5) * high) / height, true) ?? [];
   }
+
+  /** A take is all that is seen. */
+  private readonly takeAlone = computed(() => {
+    const { grade, wipe } = this.studio.state();
+    return grade === 'take' && wipe === null && this.take() !== null;
+  });
 
   private readonly destroy = inject(DestroyRef);
 
@@ -561,7 +564,7 @@ export class PictureComponent {
     const state = this.studio.frameState();
     const { width, height } = this.tracedBox();
     const { assets } = this.studio.document();
-    const look = this.studio.shownLook(this.studio.document().look);
+    const look = this.shownLook();
     const isolated = this.isolated();
     const through = this.throughCamera();
     const region = through ? this.region() : null;
@@ -608,11 +611,18 @@ export class PictureComponent {
     this.gripMode.update((mode) => (mode === 'move' ? 'turn' : 'move'));
   }
 
+  /** The present state, but with what is held where it rests: what a move adds to its place must not become part of it. */
+  private restingFor({ collection, id }: Grip): Evaluated {
+    const present = this.studio.present();
+    const own = this.studio.placed()[collection][id];
+    return own ? { ...present, [collection]: { ...present[collection], [id]: own } } : present;
+  }
+
   /** Everything is reckoned from where it stood when it was taken hold of, so that no error adds up. */
   private dragGrip(drag: GripDrag | 'taken'): void {
     if (drag === 'taken') {
       const grip = this.grip();
-      this.held = grip && { state: this.studio.present(), grip, gesture: this.studio.newGesture() };
+      this.held = grip && { state: this.restingFor(grip), grip, gesture: this.studio.newGesture() };
       return;
     }
     if (!this.held) return;

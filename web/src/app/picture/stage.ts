@@ -211,10 +211,16 @@ export class Stage {
     });
   }
 
-  /** All parts under a point of the canvas, the nearest first, each once. */
-  pickAll(x: number, y: number): Pick[] {
-    this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), this.camera());
-    return this.parts.cast(this.ray).map((hit) => this.pickOf(hit));
+  /**
+   * All parts under a point of the canvas, the nearest first, each once.
+   * @param byShot as the shot's camera sees them, whatever the canvas shows
+   */
+  pickAll(x: number, y: number, byShot = false): Pick[] {
+    // What covers the sketch keeps it from being drawn, and its camera from being aimed.
+    this.aim();
+    const camera = byShot ? this.shot : this.camera();
+    this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), camera);
+    return this.parts.cast(this.ray).map((hit) => this.pickOf(hit, camera));
   }
 
   /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
@@ -222,9 +228,8 @@ export class Stage {
     return this.parts.within(this.camera(), left, top, right, bottom);
   }
 
-  private pickOf({ hit, part, transform }: PartHit): Pick {
-    const forward = this.camera().getWorldDirection(new THREE.Vector3());
-    const camera = this.camera();
+  private pickOf({ hit, part, transform }: PartHit, camera: THREE.PerspectiveCamera): Pick {
+    const forward = camera.getWorldDirection(new THREE.Vector3());
     const distance = hit.point.clone().sub(camera.position).dot(forward);
     return {
       node: part.node,
@@ -329,12 +334,7 @@ export class Stage {
     const { view } = this;
     if (!view || !this.programs.ready) return;
     const { camera } = view.frame;
-    if (camera) {
-      // The camera's own frame fills the width or the height of the canvas; the mask shows which part is in the film.
-      const shown = Math.max(1, view.aspect / this.free.aspect);
-      this.shot.aspect = this.free.aspect;
-      aimCamera(this.shot, camera, view.aspect, shown * MARGIN);
-    }
+    this.aim();
     const through = this.camera() === this.shot;
     this.figures.visible = !through;
     this.grid.visible = !through || view.frame.set.floor.kind === 'none';
@@ -350,6 +350,22 @@ export class Stage {
     this.canvas.dataset['grip'] = this.gripOnCanvas();
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
     if (this.more) this.draw();
+  }
+
+  /** Aims both cameras, and has them see from a small part of the way to what they look at to far behind it, whatever its size. */
+  private aim(): void {
+    const camera = this.view?.frame.camera;
+    if (camera) {
+      // The camera's own frame fills the width or the height of the canvas; the mask shows which part is in the film.
+      const shown = Math.max(1, this.view!.aspect / this.free.aspect);
+      this.shot.aspect = this.free.aspect;
+      reach(this.shot, Math.hypot(...camera.position.map((v, k) => v - camera.target[k]!)));
+      aimCamera(this.shot, camera, this.view!.aspect, shown * MARGIN);
+    }
+    const distance = this.free.position.distanceTo(this.orbit.target);
+    reach(this.free, distance);
+    // A square of the grid is 50 mm about a product of 240, and as much smaller or larger as others are.
+    this.grid.scale.setScalar(10 ** Math.round(Math.log10(Math.max(1e-3, distance / GRID_DISTANCE))));
   }
 
   /** Where the handles are, as parts of the canvas from its top left, for tests and assistive tools; empty without any. */
@@ -408,6 +424,18 @@ export class Stage {
     this.handleTarget.position.set(...grip);
     this.handleTarget.quaternion.identity();
   }
+}
+
+/** Distance from which the grid has its plain size. */
+const GRID_DISTANCE = 800;
+/** Parts of the distance of what is looked at from which on, and up to which, a camera of the sketch sees. */
+const NEAREST = 1 / 160;
+const FARTHEST = 100;
+
+function reach(camera: THREE.PerspectiveCamera, distance: number): void {
+  camera.near = Math.max(1e-4, distance * NEAREST);
+  camera.far = Math.max(1, distance) * FARTHEST;
+  camera.updateProjectionMatrix();
 }
 
 /** A little more than the frame is shown, so that the mask has an outside. */

@@ -124,7 +124,7 @@ describe('selected parts', () => {
     pick('knob');
     await parts.selectAlike('finish');
     expect(studio.selectedNodes()).toEqual(['knob']);
-    expect(told()).toBe('No other part is like this one.');
+    expect(TestBed.inject(Session).news()).toBe('No other part is like this one.');
     const shape = (area: number) => ({ area, volume: area, moments: [area, area, area] });
     compareModels.mockResolvedValue({ before: [shape(10), shape(20), shape(20)], after: [] });
     await parts.selectAlike('shape');

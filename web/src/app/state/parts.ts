@@ -169,7 +169,7 @@ export class Parts {
     const shapeOf = ({ asset, index }: { asset: string; index: number }) => shapes.get(asset)?.[index];
     const found = partsAlike(this.studio.document(), this.studio.selectedNodes(), by, shapeOf);
     if (found.length > 0) this.select(found);
-    if (found.length === 1) this.session.tell('No other part is like this one.');
+    if (found.length === 1) this.session.say('No other part is like this one.');
   }
 
   /** Hangs nodes under a group, or under none, where they stand. */

@@ -24,7 +24,7 @@ describe('readiness', () => {
 
   it('counts parts without a finish, and leads to them', () => {
     change((draft) => void (draft.nodes['lid']!.finish = null));
-    expect(texts()).toEqual(['1 parts have no finish']);
+    expect(texts()).toEqual(['1 part has no finish']);
     TestBed.inject(Readiness).of('finish')[0]!.show();
     expect([studio.desk(), studio.primary()!.id]).toEqual(['finish', 'lid']);
   });

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { inOrder, shotsInOrder } from '@zippy/core/document';
 import type { Desk } from './studio.state';
+import { many } from './many';
 import { Studio } from './studio';
 
 /** Something that will spoil the film, and the way to it. */
@@ -22,7 +23,7 @@ export class Readiness {
     if (bare.length > 0) {
       found.push({
         desk: 'finish',
-        text: `${bare.length} parts have no finish`,
+        text: `${many(bare.length, 'part')} ${bare.length === 1 ? 'has' : 'have'} no finish`,
         show: () => this.studio.view({ desk: 'finish', selection: bare.map(({ id }) => ({ kind: 'node', id })) }),
       });
     }

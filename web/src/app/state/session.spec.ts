@@ -1,8 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { DocumentPatch } from '@zippy/core/document';
 import { openStudio, sampleDocument, sampleProject } from '../../testing/studioBed';
 import { ServerLost, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
+import { KeptEdits } from './kept-edits';
 import { Session } from './session';
 import type { Studio } from './studio';
 
@@ -30,6 +32,13 @@ const server = {
   films: vi.fn(),
   restoreVersion: vi.fn(),
 };
+/** Stands for the browser's store. */
+const kept = new Map<string, readonly DocumentPatch[]>();
+const keptEdits = {
+  keep: async (project: string, patches: readonly DocumentPatch[]) =>
+    void (patches.length > 0 ? kept.set(project, patches) : kept.delete(project)),
+  of: async (project: string) => kept.get(project) ?? [],
+};
 let studio: Studio;
 let session: Session;
 
@@ -46,12 +55,12 @@ const conflict = () => {
 beforeEach(() => {
   vi.useFakeTimers();
   vi.stubGlobal('EventSource', FakeEvents);
-  localStorage.clear();
+  kept.clear();
   for (const call of Object.values(server)) call.mockReset();
   server.saveEdits.mockImplementation(async (_: string, revision: number) => ({ revision: revision + 1 }));
   server.takes.mockResolvedValue([]);
   server.films.mockResolvedValue([]);
-  studio = openStudio(server);
+  studio = openStudio(server, [{ provide: KeptEdits, useValue: keptEdits }]);
   session = TestBed.inject(Session);
 });
 afterEach(() => {
@@ -68,7 +77,7 @@ describe('autosave', () => {
     expect(server.saveEdits.mock.calls[0]!.slice(0, 2)).toEqual(['sample', 1]);
     expect(server.saveEdits.mock.calls[0]![2]).toHaveLength(2);
     expect([studio.state().saved, studio.state().revision]).toEqual(['saved', 2]);
-    expect(localStorage.length).toBe(0);
+    expect(kept.size).toBe(0);
   });
 
   it('is over only when a save on its way has arrived, and all that was edited since', async () => {
@@ -110,13 +119,13 @@ describe('autosave', () => {
     studio.setProperty('Power', power, 1);
     await later();
     expect(studio.state().saved).toBe('offline');
-    expect(JSON.parse(localStorage.getItem('zippy-unsaved-sample')!)).toHaveLength(1);
+    expect(kept.get('sample')).toHaveLength(1);
     server.saveEdits.mockResolvedValue({ revision: 2 });
     FakeEvents.last.onerror();
     FakeEvents.last.onopen();
     await later(2000);
     expect(studio.state()).toMatchObject({ saved: 'saved', revision: 2, unsaved: [] });
-    expect(localStorage.length).toBe(0);
+    expect(kept.size).toBe(0);
   });
 
   it('gives nothing up where the server cannot write, and says why', async () => {
@@ -139,6 +148,32 @@ describe('autosave', () => {
     expect(session.notice()).toBe('Exposure must be at most 20.');
     expect(studio.document().lights['key']!.power).toBe(900);
     expect(studio.state()).toMatchObject({ revision: 3, unsaved: [] });
+  });
+});
+
+describe('one change of several that is refused', () => {
+  it('is taken back alone and told; all others are saved', async () => {
+    let revision = 1;
+    const document = sampleDocument();
+    server.saveEdits.mockImplementation(async (_: string, on: number, patches: { path: string[]; value: number }[]) => {
+      if (patches.some(({ value }) => value === 2.5))
+        throw new ServerProblem('document-broken', 'A length is whole.', { status: 422 });
+      expect(on).toBe(revision);
+      for (const { path, value } of patches) (document.lights[path[1]!] as { power: number }).power = value;
+      return { revision: ++revision };
+    });
+    server.openProject.mockImplementation(async () => ({ id: 'sample', revision, document }));
+    studio.setProperty('Power', power, 1);
+    studio.setProperty('Power', power, 2.5);
+    studio.setProperty('Power', 'lights/lamp/power', 3);
+    await later();
+    expect(session.notice()).toBe(
+      '1 change could not be saved and was taken back; all others are safe. A length is whole.',
+    );
+    const { lights } = studio.document();
+    expect([lights['key']!.power, lights['lamp']!.power]).toEqual([1, 3]);
+    expect(studio.state()).toMatchObject({ revision: 3, unsaved: [] });
+    expect(kept.size).toBe(0);
   });
 });
 
@@ -186,7 +221,7 @@ describe('a conflict', () => {
 describe('opening', () => {
   it('takes up what this browser still had to send', async () => {
     const patches = [{ op: 'replace', path: ['lights', 'key', 'power'], value: 12 }];
-    localStorage.setItem('zippy-unsaved-sample', JSON.stringify(patches));
+    kept.set('sample', patches as never);
     server.openProject.mockResolvedValue(sampleProject({ revision: 6 }));
     await session.open('sample');
     expect(studio.document().lights['key']!.power).toBe(12);

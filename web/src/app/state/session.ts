@@ -3,17 +3,21 @@ import { Store } from '@ngrx/store';
 import { applyDocumentPatches, newId, type DocumentPatch, type ProjectDocument } from '@zippy/core/document';
 import { Api, ServerLost, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
+import { KeptEdits } from './kept-edits';
+import { many } from './many';
 import { otherWork } from './other-work';
 import { StudioActions } from './studio.actions';
 import type { StudioState } from './studio.state';
 
 const SAVE_DELAY = 400;
 const RETRY_DELAY = 1500;
+const NEWS_DELAY = 9000;
 
 /** Keeps this window and the server together: opening, autosave, conflicts, news. */
 @Injectable({ providedIn: 'root' })
 export class Session {
   private readonly api = inject(Api);
+  private readonly kept = inject(KeptEdits);
   private readonly store = inject<Store<{ studio: StudioState }>>(Store);
   private readonly state = this.store.selectSignal(({ studio }) => studio);
   /** Names this window to the server, so that it does not hear of its own edits. */
@@ -22,8 +26,11 @@ export class Session {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly listeners = new Set<(event: ServerEvent) => void>();
 
-  /** Sentence for the user, shown until closed. */
+  /** What went wrong, shown until closed. */
   readonly notice = signal<string | null>(null);
+  /** What is worth knowing, which goes by itself. */
+  readonly news = signal<string | null>(null);
+  private newsTimer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     effect(() => {
@@ -40,7 +47,7 @@ export class Session {
   async open(id: string): Promise<void> {
     try {
       const project = await this.api.openProject(id);
-      const kept = readKept(id);
+      const kept = await this.kept.of(id);
       this.store.dispatch(StudioActions.projectOpened({ project }));
       if (kept.length > 0) this.takeUp(project.document, project.revision, kept);
       history.replaceState(null, '', `/p/${id}`);
@@ -133,13 +140,13 @@ export class Session {
   private async sendEdits(): Promise<void> {
     const { project, revision, unsaved, saved } = this.state();
     if (!project || unsaved.length === 0 || saved === 'conflict') return;
-    keep(project, unsaved);
+    void this.kept.keep(project, unsaved);
     try {
       // Much that is unsaved takes its time to be written down, here and for the server.
       await otherWork();
       const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
       this.store.dispatch(StudioActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
-      keep(project, this.state().unsaved);
+      void this.kept.keep(project, this.state().unsaved);
     } catch (error) {
       if (error instanceof ServerLost || (error instanceof ServerProblem && error.status >= 500)) {
         // A server that is gone, or cannot write, may come back: nothing of the user's is given up.
@@ -150,11 +157,51 @@ export class Session {
         const newer = error.body['newer'] as { revision: number; document: ProjectDocument };
         this.store.dispatch(StudioActions.conflictMet({ conflict: newer }));
       } else {
-        this.tell(error);
-        keep(project, []);
-        await this.open(project);
+        await this.setRefusedAside(error, project, unsaved);
       }
     }
+  }
+
+  /** Says something that is no fault; it goes after a while. */
+  say(text: string): void {
+    this.news.set(text);
+    clearTimeout(this.newsTimer);
+    this.newsTimer = setTimeout(() => this.news.set(null), NEWS_DELAY);
+  }
+
+  /**
+   * The server refuses what was sent. One change that cannot be takes no other with it: they are sent one by one, and what is refused
+   * alone is taken back and told.
+   */
+  private async setRefusedAside(refusal: unknown, project: string, sent: readonly DocumentPatch[]): Promise<void> {
+    const refused: DocumentPatch[] = [];
+    let reason = refusal;
+    let { revision } = this.state();
+    let unsent: readonly DocumentPatch[] = [];
+    for (const [k, patch] of sent.entries()) {
+      try {
+        ({ revision } = await this.api.saveEdits(project, revision, [patch], this.window));
+      } catch (error) {
+        // Gone, or overtaken, in the middle: what is left is kept as it was and sent again.
+        if (!(error instanceof ServerProblem) || error.status >= 500 || error.code === 'revision-conflict') {
+          unsent = sent.slice(k);
+          break;
+        }
+        refused.push(patch);
+        reason = error;
+      }
+    }
+    const left = [...unsent, ...this.state().unsaved.slice(sent.length)];
+    const opened = await this.api.openProject(project);
+    this.store.dispatch(StudioActions.projectOpened({ project: opened }));
+    if (left.length > 0) this.takeUp(opened.document, opened.revision, left);
+    void this.kept.keep(project, left);
+    const why = reason instanceof Error ? reason.message : String(reason);
+    this.notice.set(
+      refused.length === sent.length
+        ? why
+        : `${many(refused.length, 'change')} could not be saved and ${refused.length === 1 ? 'was' : 'were'} taken back; all others are safe. ${why}`,
+    );
   }
 
   tell(error: unknown): void {
@@ -183,7 +230,7 @@ export class Session {
 
   private forget(): void {
     const { project } = this.state();
-    if (project) keep(project, []);
+    if (project) void this.kept.keep(project, []);
     this.store.dispatch(StudioActions.projectClosed());
   }
 
@@ -235,20 +282,5 @@ export class Session {
     } catch {
       // The next event, or the return of the server, brings it up to date.
     }
-  }
-}
-
-/** Unsaved patches outlive a reload in this browser until the server has them. */
-function keep(project: string, patches: DocumentPatch[]): void {
-  const name = `zippy-unsaved-${project}`;
-  if (patches.length > 0) localStorage.setItem(name, JSON.stringify(patches));
-  else localStorage.removeItem(name);
-}
-
-function readKept(project: string): DocumentPatch[] {
-  try {
-    return JSON.parse(localStorage.getItem(`zippy-unsaved-${project}`) ?? '[]') as DocumentPatch[];
-  } catch {
-    return [];
   }
 }

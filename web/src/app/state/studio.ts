@@ -34,6 +34,13 @@ export class Studio {
   });
   /** Every property at its value on the present frame. */
   readonly present = computed((): Evaluated => evaluateProperties(this.document(), this.shot(), this.frame()));
+  /** The same without what moves do to places: where things rest, which is what fields show and change. */
+  readonly placed = computed((): Evaluated => {
+    const shot = this.shot();
+    const moves = Object.entries(shot?.moves ?? {}).filter(([, { kind }]) => kind === 'ramp' || kind === 'blink');
+    if (!shot || moves.length === Object.keys(shot.moves).length) return this.present();
+    return evaluateProperties(this.document(), { ...shot, moves: Object.fromEntries(moves) }, this.frame());
+  });
   readonly frameState = computed((): FrameState => evaluate(this.document(), this.shot(), this.frame()));
   readonly primary = computed((): Selected | null => this.selection().at(-1) ?? null);
   readonly selectedNodes = computed(() => this.selection().flatMap(({ kind, id }) => (kind === 'node' ? [id] : [])));

@@ -22,12 +22,14 @@ import { Studio } from './studio';
 import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 
-/** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
 /** How many of its radii a lamp is smaller than the light a product of its size wants. */
+/** Size in millimetres of the panel that goes with a product for which lamps have their plain power. */
+const LAMP_SIZE = 192;
 const LAMP_SLIMNESS: Record<Light['kind'], number> = { panel: 2, disc: 2, tube: 30, bulb: 12, spot: 14, sun: 2 };
 
 const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } as const;
 
+/** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
 @Injectable({ providedIn: 'root' })
 export class Things {
   private readonly studio = inject(Studio);
@@ -93,8 +95,11 @@ export class Things {
       target,
       width: kind === 'tube' ? size * 1.5 : size,
       height: size,
-      radius: Math.max(2, size / LAMP_SLIMNESS[kind]),
+      radius: Math.max(0.1, size / LAMP_SLIMNESS[kind]),
     });
+    // As bright on a small product as on a large one: farther lamps are stronger by the square.
+    if (light.unit === 'lumen')
+      light.power = Math.min(1e9, Number((light.power * (size / LAMP_SIZE) ** 2).toPrecision(2)));
     this.studio.edit('Add light', (draft) => void (draft.lights[light.id] = light));
     this.studio.select('light', light.id);
   }

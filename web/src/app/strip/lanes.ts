@@ -32,6 +32,14 @@ const WORDS: Record<string, string> = {
   position: 'position', turn: 'turn', scale: 'size', power: 'power', emissionPower: 'power', glow: 'glow', focusDistance: 'sharp at', fStop: 'f-stop', focalLength: 'focal length', visible: 'shown', target: 'aim', brightness: 'brightness', on: 'on',
 }; // prettier-ignore
 
+/** A property that has no word of its own by its name, spaced: `emissionColor` is `emission color`. */
+const sayProperty = (name: string): string =>
+  WORDS[name] ??
+  name
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .replace(/\bcolor\b/gi, 'colour')
+    .toLowerCase();
+
 /** The lanes of a shot: one per track, one per property that moves drive, one per move of a place. */
 export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
   const lanes = new Map<string, { track: string | null; path: string; moves: Move[] }>();
@@ -62,7 +70,7 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
     return {
       id,
       name: entityName(document, path),
-      property: place ? moves[0]!.kind : (WORDS[property] ?? property),
+      property: place ? moves[0]!.name.toLowerCase() : sayProperty(property),
       tone: /power|glow|brightness|emission|tint|kelvin/i.test(id) ? 'light' : 'motion',
       keys: track ? shot.tracks[track]! : [],
       track,

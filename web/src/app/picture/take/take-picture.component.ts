@@ -1,0 +1,150 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { Api } from '../../api/api';
+import type { TakeView } from '../../api/types';
+import { Studio } from '../../state/studio';
+import { FrameCache } from './frame-cache';
+
+/** Frames fetched ahead of one that is looked at. */
+const AHEAD = 3;
+
+/** The frames of a take: the one at the playhead as soon as it is there; while it plays, in the film's time. */
+@Component({
+  selector: 'zr-take-picture',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <canvas
+      #canvas
+      role="img"
+      [attr.aria-label]="'Frame ' + shownFrame() + ' of take ' + take().number"
+      [attr.data-frame]="shownFrame()"
+    ></canvas>
+    @if (!there()) {
+      <p class="quiet" role="status">Frame {{ studio.frame() }} of take {{ take().number }} is not rendered yet.</p>
+    } @else if (lost()) {
+      <p class="quiet" role="status">
+        Frame {{ studio.frame() }} could not be developed. Continue the take to render it again.
+      </p>
+    } @else if (shownFrame() === 0) {
+      <p class="quiet" role="status">Developing the frame…</p>
+    }
+  `,
+  styles: `
+    :host {
+      position: absolute;
+      inset: 0;
+    }
+    canvas {
+      position: absolute;
+      inset: 0;
+      width: 100%;
+      height: 100%;
+      object-fit: contain;
+    }
+    p {
+      position: absolute;
+      inset: auto 0 48%;
+      margin: 0;
+      text-align: center;
+    }
+  `,
+})
+export class TakePictureComponent {
+  readonly take = input.required<TakeView>();
+  readonly studio = inject(Studio);
+  private readonly api = inject(Api);
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly cache = new FrameCache<ImageBitmap>({ load: loadPicture });
+  private readonly changed = signal(0);
+  /** The frame that is seen, 0 before there is one. */
+  readonly shownFrame = signal(0);
+  private readonly playing = computed(() => this.studio.state().playing);
+  private readonly look = computed(() => JSON.stringify(this.studio.shownLook(this.studio.lookOf(this.take().id))));
+  private readonly done = computed(() => new Set(this.take().done));
+  private readonly frame = computed(() => Math.round(this.studio.frame()));
+  readonly there = computed(() => this.done().has(this.frame()));
+  readonly lost = computed(() => {
+    this.changed();
+    return this.cache.isLost(this.urlOf(this.frame()));
+  });
+
+  constructor() {
+    this.cache.onChange = () => this.changed.update((count) => count + 1);
+    inject(DestroyRef).onDestroy(() => this.cache.clear());
+    // Another take or look: nothing of the one before is shown.
+    effect(() => {
+      const shown = [this.take().id, this.look()];
+      void shown;
+      untracked(() => {
+        this.cache.clear();
+        this.shownFrame.set(0);
+      });
+    });
+    effect(() => {
+      this.look();
+      const [frame, playing] = [this.frame(), this.playing()];
+      this.done();
+      untracked(() => this.fetch(frame, playing));
+    });
+    effect(() => {
+      this.changed();
+      this.look();
+      const [frame, playing, there] = [this.frame(), this.playing(), this.there()];
+      untracked(() => this.draw(frame, playing, there));
+    });
+  }
+
+  private urlOf = (frame: number): string => this.api.frameUrl(this.take().id, frame, JSON.parse(this.look()));
+
+  /** Asks for the frame itself and a few after it; while it plays for those that can come in time. */
+  private fetch(frame: number, playing: boolean): void {
+    const { first, last } = this.take();
+    const length = last - first + 1;
+    const { numerator, denominator } = this.studio.document().frameRate;
+    const from = playing ? this.cache.lead(numerator / denominator) : 0;
+    const count = Math.min(length, playing ? length : AHEAD + 1);
+    const frames: { url: string; frame: number }[] = [];
+    for (let k = 0; k < count; k++) {
+      const next = first + ((((frame - first + from + k) % length) + length) % length);
+      if (this.done().has(next)) frames.push({ url: this.urlOf(next), frame: next });
+      // No more than can be needed soon: the list is made anew on the next frame.
+      if (playing && frames.length > 60) break;
+    }
+    this.cache.want(frames, playing);
+  }
+
+  /** Draws the frame where it is there. While it plays, one that is late is left out; at rest, an old one is not shown for it. */
+  private draw(frame: number, playing: boolean, there: boolean): void {
+    const canvas = this.canvas().nativeElement;
+    const picture = there ? this.cache.get(this.urlOf(frame)) : null;
+    if (!picture) {
+      if (playing && there) return;
+      canvas.width = 1;
+      this.shownFrame.set(0);
+      return;
+    }
+    if (canvas.width !== picture.width) canvas.width = picture.width;
+    if (canvas.height !== picture.height) canvas.height = picture.height;
+    const context = canvas.getContext('2d')!;
+    context.clearRect(0, 0, picture.width, picture.height);
+    context.drawImage(picture, 0, 0);
+    this.shownFrame.set(frame);
+  }
+}
+
+async function loadPicture(url: string, signal: AbortSignal): Promise<ImageBitmap> {
+  const response = await fetch(url, { signal });
+  if (!response.ok) throw new Error(`The frame did not come (${response.status}).`);
+  return createImageBitmap(await response.blob());
+}
