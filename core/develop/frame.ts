@@ -1,5 +1,6 @@
 import {
   BUCKETS,
+  FILM_AXIS,
   FILM_BUCKETS,
   FILM_GUIDE_SQUARES,
   FILM_PART,
@@ -56,7 +57,7 @@ export interface KeptFilm {
 const FILM_CHANNELS = [
   ['R', 0, 'half'], ['G', 1, 'half'], ['B', 2, 'half'], ['A', 3, 'half'],
   ['normal.X', 4, 'half'], ['normal.Y', 5, 'half'], ['normal.Z', 6, 'half'],
-  ['Z', 7, 'float'],
+  ['Z', FILM_AXIS, 'float'], ['distance.Y', 7, 'float'],
   ['albedo.R', 8, 'half'], ['albedo.G', 9, 'half'], ['albedo.B', 10, 'half'],
   ['part.id', FILM_PART, 'uint'], ['noise.Y', FILM_SQUARES, 'half'],
   ['spread.N', FILM_GUIDE_SQUARES, 'float'], ['spread.A', FILM_GUIDE_SQUARES + 1, 'float'], ['spread.Z', FILM_GUIDE_SQUARES + 2, 'float'],
@@ -179,7 +180,7 @@ export function lightLayers(bytes: Uint8Array, deflate?: Deflate): string[] {
   return [...names];
 }
 
-const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion)\.[A-Z]|part\.id)$/;
+const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion|distance)\.[A-Z]|part\.id)$/;
 
 /**
  * The picture of a kept frame; layers that developing does not need are not read.
@@ -203,7 +204,8 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate, lights: Look['
   const albedo = planes('albedo.R', 'albedo.G', 'albedo.B');
   const spread = planes('spread.N', 'spread.A', 'spread.Z');
   const motion = planes('motion.X', 'motion.Y');
-  const depth = layer('Z');
+  // Frames of earlier versions keep the length of the ray as Z.
+  const depth = layer('distance.Y') ?? layer('Z');
   const specks = layer('specks.Y');
   const before = Object.keys(lights).length > 0 ? beauty.slice() : null;
   for (const [name, { power, tint }] of Object.entries(lights)) {

@@ -118,6 +118,8 @@ const SAID: Record<CadFormat, { unit: string; up: string }> = {
   brep: { unit: 'BREP files name no unit; they are most often in mm.', up: 'CAD programs export BREP with Z up.' },
 };
 
+const UNNAMED = /^(|=>\[[\d:]+\]|SOLID|SHELL|FACE|COMPOUND|COMPSOLID)$/i;
+
 /** Walks the labels of a document. */
 class CadTree {
   private readonly nodes: ModelNode[] = [];
@@ -185,6 +187,9 @@ class CadTree {
     box.delete();
   }
 
+  /** How many of each kind of shape had no name. */
+  private readonly counts = new Map<string, number>();
+
   private visit(
     label: any,
     parent: number,
@@ -201,7 +206,7 @@ class CadTree {
       const color = this.colorOf(label) ?? givenColor;
       return this.visit(referred, parent, multiplyTransforms(placed, location), this.nameOf(label) ?? givenName, color);
     }
-    const name = givenName ?? this.nameOf(label) ?? 'Part';
+    const name = givenName ?? this.nameOf(label) ?? this.unnamed(label);
     const color = this.colorOf(label) ?? givenColor;
     if (Shapes.IsAssembly(label)) {
       const at = this.nodes.push({ name, parent, transform: placed, mesh: null, finish: null }) - 1;
@@ -242,7 +247,19 @@ class CadTree {
     const text = new cad.TCollection_AsciiString_13(handle.get().Get(), 0x3f);
     const name = text.ToCString() as string;
     text.delete();
-    return name.trim() || null;
+    // The reader's own names for what has none: a place in its tree, or the kind of shape.
+    return UNNAMED.test(name.trim()) ? null : name.trim();
+  }
+
+  /** A name for what the file calls nothing: its shape and a number. */
+  private unnamed(label: any): string {
+    const kinds = this.cad.TopAbs_ShapeEnum;
+    const type = this.cad.XCAFDoc_ShapeTool.GetShape_2(label).ShapeType().value;
+    const shape =
+      type === kinds.TopAbs_SOLID.value ? 'Solid' : type === kinds.TopAbs_SHELL.value ? 'Shell' : type === kinds.TopAbs_FACE.value ? 'Face' : 'Body'; // prettier-ignore
+    const count = (this.counts.get(shape) ?? 0) + 1;
+    this.counts.set(shape, count);
+    return `${shape} ${count}`;
   }
 
   private colorOf(label: any): number | null {

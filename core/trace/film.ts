@@ -1,4 +1,5 @@
 import {
+  FILM_AXIS,
   FILM_FLOATS,
   FILM_GUIDE_SQUARES,
   FILM_MET,
@@ -26,6 +27,7 @@ export function averageFilm(film: Float32Array, { floats, layers, groups }: Film
     const depthSquares = met > 0 ? film[at + FILM_GUIDE_SQUARES + 2]! / met : 0;
     for (let k = 0; k < FILM_PART; k++) film[at + k]! *= share;
     film[at + 7] = depth;
+    film[at + FILM_AXIS] = met > 0 ? film[at + FILM_AXIS]! / met : 0;
     film[at + FILM_MET] = met * share;
     const mean = luminance([film[at]!, film[at + 1]!, film[at + 2]!]);
     const spread = Math.max(0, film[at + FILM_SQUARES]! * share - mean * mean);

@@ -6,7 +6,7 @@ import type { RenderSettings } from './settings';
 import { finishMaps } from './textures';
 
 /** Raised whenever the tracer's pictures change, so that old frames are not taken for new ones. */
-export const TRACER_VERSION = 5;
+export const TRACER_VERSION = 6;
 
 /**
  * Name of a frame by what is in it: hash of all that the tracer reads. Names of things, their order in lists and what is

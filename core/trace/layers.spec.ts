@@ -51,6 +51,23 @@ const lightOf = (film: TestFilm, group: string, x: number, y: number) => {
 };
 const rendered = await renderScene(scene, settings);
 
+describe('depth', () => {
+  it('is the distance along the axis as Z, the same all over a wall that faces the camera, and the length of the ray besides', async () => {
+    const film = await renderScene(
+      { parts: [{ mesh: quad(400), finish: red }], camera: { focalLength: 30 } },
+      { width: 32, height: 32, samples: 64 },
+    );
+    const kept = { ...film.frame, film: film.film };
+    const { channels } = readExr(encodeFrame(kept, 'depth'));
+    const plane = (name: string) => channels.find((channel) => channel.name === name)!.data;
+    const [z, length] = [plane('Z'), plane('distance.Y')];
+    for (const depth of z) expect(depth).toBeCloseTo(100, 2);
+    // In the corner the line of sight has slopes of 0.6 both ways.
+    expect(length[16 * 32 + 16]).toBeCloseTo(100, 0);
+    expect(length[0]! / (100 * Math.hypot(1, 0.58, 0.58))).toBeCloseTo(1, 1.7);
+  });
+});
+
 describe('light layers', () => {
   it('are there for a lamp that shines on another frame of the shot, black on this one', async () => {
     const state = frameState(scene);

@@ -134,6 +134,11 @@ function openCamera(scene: usize): void {
   forwardZ = between(scene, CAMERA_FORWARD + 8);
 }
 
+/** How far a point is from the camera along its axis, at the time of the ray that `startRay` started last. */
+export function depthAlongAxis(x: f32, y: f32, z: f32): f32 {
+  return (x - cameraX) * forwardX + (y - cameraY) * forwardY + (z - cameraZ) * forwardZ;
+}
+
 /** Starts a ray through a pixel and a point of the lens (Cook, Porter and Carpenter, Distributed Ray Tracing, 1984). */
 export function startRay(scene: usize, px: i32, py: i32): void {
   draw2();

@@ -4,6 +4,7 @@ import { startRay } from './camera';
 import { useEnergyTables } from './energy';
 import {
   BUCKETS,
+  FILM_AXIS,
   FILM_BUCKETS,
   FILM_FLOATS,
   FILM_GUIDE_SQUARES,
@@ -39,6 +40,7 @@ import {
   pathAlbedoG,
   pathAlbedoR,
   pathAlpha,
+  pathAxis,
   pathB,
   pathDepth,
   pathEmissionB,
@@ -131,6 +133,7 @@ function renderPixel(scene: usize, x: i32, y: i32, pixel: usize): void {
     if (pathPart != 0) {
       accumulate(pixel + 28, pathDepth);
       accumulate(guides + 8, pathDepth * pathDepth);
+      accumulate(pixel + FILM_AXIS * 4, pathAxis);
       accumulate(pixel + FILM_MET * 4, 1);
       if (load<u32>(pixel, FILM_PART * 4) == 0) store<u32>(pixel, pathPart, FILM_PART * 4);
     }

@@ -259,9 +259,9 @@ export const BEHIND_PICTURE = 3; // a picture all around that lights nothing
 export const BEHIND_PLATE = 4; // a picture that fills the frame
 
 // Film: floats per pixel, sums over samples unless said otherwise. What every film has:
-//   0 r g b alpha   4 normal xyz   7 depth in mm   8 albedo rgb   11 part (u32, 0 for none, the first that was met)
+//   0 r g b alpha   4 normal xyz   7 length of the ray in mm   8 albedo rgb   11 part (u32, 0 for none, the first that was met)
 //   12 samples that met a part   13 squares of luminance   14 samples   15 luminance of every fifth sample (5)
-//   20 squares of normal, albedo and depth, for the noise of the guides (3)
+//   20 squares of normal, albedo and length, for the noise of the guides (3)   23 distance along the camera's axis in mm
 // Then, by the bits of SCENE_LAYERS and in this order: position xyz; motion xy in pixels; emission rgb; shadow (light with and
 // without what stands in its way); ambient occlusion; Cryptomatte of parts, then of finishes (MATTE_RANKS of u32 id and weight);
 // rgb of every light group.
@@ -274,6 +274,7 @@ export const FILM_SAMPLES = 14;
 export const FILM_BUCKETS = 15;
 export const BUCKETS = 5;
 export const FILM_GUIDE_SQUARES = 20;
+export const FILM_AXIS = 23;
 export const LAYER_POSITION = 1;
 export const LAYER_MOTION = 2;
 export const LAYER_EMISSION = 4;

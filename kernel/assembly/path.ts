@@ -5,6 +5,7 @@ import { arc, turn, turnCosine, turnSine } from './angle';
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong } from './basis';
 import {
   aimThrough,
+  depthAlongAxis,
   directionX,
   directionY,
   directionZ,
@@ -203,6 +204,7 @@ export let pathG: f32 = 0;
 export let pathB: f32 = 0;
 export let pathAlpha: f32 = 0;
 export let pathDepth: f32 = 0;
+export let pathAxis: f32 = 0;
 export let pathNormalX: f32 = 0;
 export let pathNormalY: f32 = 0;
 export let pathNormalZ: f32 = 0;
@@ -446,6 +448,7 @@ export function tracePath(scene: usize, spare: f32): void {
   pathB = 0;
   pathAlpha = 0;
   pathDepth = 0;
+  pathAxis = 0;
   pathNormalX = 0;
   pathNormalY = 0;
   pathNormalZ = 0;
@@ -618,6 +621,7 @@ export function tracePath(scene: usize, spare: f32): void {
     if (first) {
       first = false;
       pathDepth = whole;
+      pathAxis = depthAlongAxis(px, py, pz);
       pathNormalX = nx;
       pathNormalY = ny;
       pathNormalZ = nz;

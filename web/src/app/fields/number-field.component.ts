@@ -64,7 +64,7 @@ export interface NumberChange {
       flex: 1;
       min-width: 0;
       width: 100%;
-      padding: 0 0 0 8px;
+      padding: 0 0 0 6px;
       border: 0;
       background: none;
       color: var(--text);
@@ -95,7 +95,12 @@ export class NumberFieldComponent {
   readonly changed = output<NumberChange>();
 
   private readonly text = computed(() =>
-    String(Number(this.value().toFixed(this.step() < 0.1 ? 3 : this.step() < 1 ? 2 : 1))),
+    // Large numbers have no room, and no need, for what is behind the point.
+    String(
+      Number(
+        this.value().toFixed(Math.abs(this.value()) >= 10_000 ? 0 : this.step() < 0.1 ? 3 : this.step() < 1 ? 2 : 1),
+      ),
+    ),
   );
   private start: { x: number; value: number; gesture: string; moved: boolean } | null = null;
 

@@ -21,7 +21,11 @@ import { ToneCurvesComponent } from './tone-curves.component';
   selector: 'zr-property',
   imports: [NumberFieldComponent, PaceFieldComponent, ToneCurvesComponent, IconComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '[class.wide]': "spec().kind === 'pace' || spec().kind === 'curves'", '[class.keyless]': '!keyed()' },
+  host: {
+    '[class.wide]': "spec().kind === 'pace' || spec().kind === 'curves'",
+    '[class.keyless]': '!keyed()',
+    '[class.vector]': "spec().kind === 'vector'",
+  },
   template: `
     <span class="label" [class.own]="inShot()" [title]="inShot() ? 'Has its own value in this shot' : ''">{{
       spec().label
@@ -114,13 +118,22 @@ import { ToneCurvesComponent } from './tone-curves.component';
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 92px 1fr 24px;
+      grid-template-columns: 86px 1fr 24px;
       align-items: center;
       gap: 6px;
       min-height: 34px;
     }
     :host(.keyless) {
-      grid-template-columns: 92px 1fr;
+      grid-template-columns: 86px 1fr;
+    }
+    :host(.vector) {
+      grid-template-columns: 66px 1fr 24px;
+    }
+    :host(.vector.keyless) {
+      grid-template-columns: 66px 1fr;
+    }
+    :host(.vector) .value {
+      gap: 2px;
     }
     :host(.wide) {
       grid-template-columns: 1fr;

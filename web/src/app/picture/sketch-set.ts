@@ -42,6 +42,17 @@ export class SketchFloor {
   }
 }
 
+/** Parts of the distance of what is looked at from which on, and up to which, a camera of the sketch sees. */
+const NEAREST = 1 / 160;
+const FARTHEST = 100;
+
+/** Has a camera see from a small part of the way to what it looks at to far behind it, whatever its size. */
+export function reach(camera: THREE.PerspectiveCamera, distance: number): void {
+  camera.near = Math.max(1e-4, distance * NEAREST);
+  camera.far = Math.max(1, distance) * FARTHEST;
+  camera.updateProjectionMatrix();
+}
+
 /** Puts a camera where one of the document stands; `margin` 1 shows just the film's frame from top to bottom. */
 export function aimCamera(to: THREE.PerspectiveCamera, camera: Camera, aspect: number, margin: number): void {
   const tanY = camera.sensorWidth / 2 / camera.focalLength / aspect;
@@ -50,6 +61,6 @@ export function aimCamera(to: THREE.PerspectiveCamera, camera: Camera, aspect: n
   to.up.set(0, 1, 0);
   to.lookAt(...camera.target);
   to.rotateZ(-camera.roll);
-  to.updateProjectionMatrix();
+  reach(to, Math.hypot(...camera.position.map((v, k) => v - camera.target[k]!)));
   to.updateMatrixWorld();
 }

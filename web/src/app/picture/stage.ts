@@ -14,7 +14,7 @@ import { matrixOf } from './sketch-geometry';
 import { SketchMaterials } from './sketch-materials';
 import { SketchMeshes } from './sketch-meshes';
 import { SketchPrograms } from './sketch-programs';
-import { aimCamera, SketchFloor, sketchLights } from './sketch-set';
+import { aimCamera, reach, SketchFloor, sketchLights } from './sketch-set';
 import { StillDrawer } from './still-drawer';
 
 /** What the stage shows besides the frame. */
@@ -359,7 +359,6 @@ export class Stage {
       // The camera's own frame fills the width or the height of the canvas; the mask shows which part is in the film.
       const shown = Math.max(1, this.view!.aspect / this.free.aspect);
       this.shot.aspect = this.free.aspect;
-      reach(this.shot, Math.hypot(...camera.position.map((v, k) => v - camera.target[k]!)));
       aimCamera(this.shot, camera, this.view!.aspect, shown * MARGIN);
     }
     const distance = this.free.position.distanceTo(this.orbit.target);
@@ -410,6 +409,7 @@ export class Stage {
         new THREE.EdgesGeometry(new THREE.ConeGeometry(26, 48, 4, 1).rotateY(Math.PI / 4).rotateX(-Math.PI / 2)),
         new THREE.LineBasicMaterial({ color }),
       );
+      cone.scale.setScalar(Math.hypot(...camera.position.map((v, k) => v - camera.target[k]!)) / FIGURE_DISTANCE);
       cone.position.set(...camera.position);
       cone.lookAt(...camera.target);
       this.figures.add(cone);
@@ -426,17 +426,9 @@ export class Stage {
   }
 }
 
+/** Distance from its target at which a camera's figure has its plain size. */
+const FIGURE_DISTANCE = 700;
 /** Distance from which the grid has its plain size. */
 const GRID_DISTANCE = 800;
-/** Parts of the distance of what is looked at from which on, and up to which, a camera of the sketch sees. */
-const NEAREST = 1 / 160;
-const FARTHEST = 100;
-
-function reach(camera: THREE.PerspectiveCamera, distance: number): void {
-  camera.near = Math.max(1e-4, distance * NEAREST);
-  camera.far = Math.max(1, distance) * FARTHEST;
-  camera.updateProjectionMatrix();
-}
-
 /** A little more than the frame is shown, so that the mask has an outside. */
 const MARGIN = 1.06;
