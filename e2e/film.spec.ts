@@ -200,14 +200,14 @@ test('a take is rendered; the killed server goes on where it was', async () => {
 });
 
 test('the look of a finished take changes without tracing', async () => {
-  const picture = page.locator('zr-picture .take img');
-  await expect(picture).toBeVisible();
-  const before = await picture.getAttribute('src');
+  const picture = page.locator('zr-take-picture canvas');
+  await expect(picture).toHaveAttribute('data-source', /frames/);
+  const before = await picture.getAttribute('data-source');
   await setNumber('Exposure', '1.5');
-  await expect(picture).not.toHaveAttribute('src', before!);
+  await expect(picture).not.toHaveAttribute('data-source', before!);
   // A lamp is put out on the finished frames, and comes back.
   const brightness = async () => {
-    const answer = await fetch(new URL((await picture.getAttribute('src'))!, server.address));
+    const answer = await fetch(new URL((await picture.getAttribute('data-source'))!, server.address));
     const { channels } = await sharp(Buffer.from(await answer.arrayBuffer())).stats();
     return channels[0]!.mean + channels[1]!.mean + channels[2]!.mean;
   };
@@ -223,12 +223,27 @@ test('the look of a finished take changes without tracing', async () => {
   await expect.poll(brightness).toBeGreaterThan(760);
   await page.locator('zr-card').getByLabel('Look-up table', { exact: true }).selectOption('None');
   await expect.poll(brightness).toBe(lit);
-  const cleaned = await picture.getAttribute('src');
+  const cleaned = await picture.getAttribute('data-source');
   await page.getByRole('button', { name: 'Before cleaning' }).click();
-  await expect(picture).not.toHaveAttribute('src', cleaned!);
+  await expect(picture).not.toHaveAttribute('data-source', cleaned!);
   await page.getByRole('button', { name: 'Before cleaning' }).click();
-  await expect(picture).toHaveAttribute('src', cleaned!);
+  await expect(picture).toHaveAttribute('data-source', cleaned!);
   expect(frames()).toHaveLength(8);
+});
+
+test('playing a take shows its frames one after another, and at rest the right one at once', async () => {
+  const picture = page.locator('zr-take-picture canvas');
+  await page.locator('zr-strip').getByRole('button', { name: /^Play/ }).click();
+  const seen = new Set<string | null>();
+  await expect
+    .poll(async () => seen.add(await picture.getAttribute('data-frame')).size, { intervals: [15], timeout: 60_000 })
+    .toBeGreaterThanOrEqual(6);
+  await page
+    .locator('zr-strip')
+    .getByRole('button', { name: /^(Pause|Stop)/ })
+    .click();
+  await page.keyboard.press('Home');
+  await expect(picture).toHaveAttribute('data-frame', '1', { timeout: 5000 });
 });
 
 test('the reel is delivered as MP4, GIF and PNG frames that other programs accept', async () => {

@@ -29,6 +29,7 @@ const AHEAD = 3;
       role="img"
       [attr.aria-label]="'Frame ' + shownFrame() + ' of take ' + take().number"
       [attr.data-frame]="shownFrame()"
+      [attr.data-source]="source()"
     ></canvas>
     @if (!there()) {
       <p class="quiet" role="status">Frame {{ studio.frame() }} of take {{ take().number }} is not rendered yet.</p>
@@ -69,6 +70,8 @@ export class TakePictureComponent {
   private readonly changed = signal(0);
   /** The frame that is seen, 0 before there is one. */
   readonly shownFrame = signal(0);
+  /** Address of the picture that is seen. */
+  readonly source = signal('');
   private readonly playing = computed(() => this.studio.state().playing);
   private readonly look = computed(() => JSON.stringify(this.studio.shownLook(this.studio.lookOf(this.take().id))));
   private readonly done = computed(() => new Set(this.take().done));
@@ -140,6 +143,7 @@ export class TakePictureComponent {
     context.clearRect(0, 0, picture.width, picture.height);
     context.drawImage(picture, 0, 0);
     this.shownFrame.set(frame);
+    this.source.set(this.urlOf(frame));
   }
 }
 
