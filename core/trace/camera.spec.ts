@@ -200,6 +200,30 @@ describe('motion blur', () => {
   });
 });
 
+describe('roll', () => {
+  it('turns the camera clockwise as its operator sees it: what is to the right comes up', async () => {
+    const ball = {
+      mesh: sphere(4, 12),
+      finish: glowing,
+      transform: composeTransform([25, 0, 0], [0, 0, 0, 1], [1, 1, 1]),
+    };
+    const film = await renderScene(
+      { parts: [ball], camera: { roll: Math.PI / 4 } },
+      { width: 64, height: 64, samples: 8 },
+    );
+    let [x, y, light] = [0, 0, 0];
+    for (let row = 0; row < 64; row++) {
+      for (let column = 0; column < 64; column++) {
+        const own = film.pixel(column, row)[1];
+        x += own * (column - 31.5);
+        y += own * (31.5 - row);
+        light += own;
+      }
+    }
+    expect(Math.atan2(y / light, x / light)).toBeCloseTo(Math.PI / 4, 1);
+  });
+});
+
 describe('the shutter', () => {
   const document = structuredClone(newDocument('Shutter'));
   document.lights['l'] = newLight('bulb', { id: 'l', power: 10 });
