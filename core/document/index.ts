@@ -5,6 +5,7 @@ export * from './defaults';
 export * from './maps';
 export * from './edits';
 export * from './history';
+export * from './mergeEdits';
 export * from './properties';
 export * from './ordering';
 export * from './meshRef';

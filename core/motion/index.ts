@@ -11,5 +11,6 @@ export * from './carriedMotion';
 export * from './pivot';
 export * from './focus';
 export * from './forget';
+export * from './rescale';
 export * from './resizeShot';
 export * from './seam';

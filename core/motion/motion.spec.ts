@@ -19,6 +19,8 @@ import {
   moveAngle,
   moveProgress,
   paced,
+  rescaleNode,
+  resizeShot,
   trackValue,
 } from './index';
 
@@ -272,5 +274,39 @@ describe('what is deleted', () => {
     ]);
     forgetTargets(document, 'cameras', [shot.camera ?? '']);
     expect(shot.camera).toBeNull();
+  });
+});
+
+describe('a model that turns out to be in another unit', () => {
+  it('grows about its turning point, stays on the floor, and takes keys and travels along', () => {
+    const { document, shot } = scene();
+    const node = document.nodes['g']!;
+    Object.assign(node, { parent: null, position: [5, -10, 0], pivot: [0, 30, 0], scale: [1, 1, 1] });
+    shot.tracks = { 'nodes/g/scale': [{ frame: 1, value: [2, 2, 2], pace: 'linear' }] };
+    shot.moves = { m: { ...newMove('travel', 'nodes/g', 1, 10), id: 'm' } };
+    // Its middle is at 20, its lowest point on the floor.
+    rescaleNode(document, 'g', 10, 0);
+    expect([node.scale, node.position]).toEqual([
+      [10, 10, 10],
+      [5, 170, 0],
+    ]);
+    expect(shot.tracks['nodes/g/scale']![0]!.value).toEqual([20, 20, 20]);
+    expect(shot.moves['m']).toMatchObject({ to: [0, 500, 0] });
+  });
+});
+
+describe('a shot of another length', () => {
+  it('keeps what fills it filling it, and leaves all else', () => {
+    const { shot } = scene();
+    shot.length = 96;
+    shot.moves = {
+      whole: { ...newMove('turntable', 'nodes/g', 1, 96), id: 'whole' },
+      twice: { ...newMove('orbit', 'cameras/c', 1, 48), id: 'twice', repeat: 2 },
+      part: { ...newMove('travel', 'nodes/g', 10, 20), id: 'part' },
+    };
+    resizeShot(shot, 48);
+    expect([shot.length, shot.moves['whole']!.length, shot.moves['twice']!.length, shot.moves['part']!.length]).toEqual(
+      [48, 48, 24, 20],
+    );
   });
 });

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { ACCEPTED, TESSELLATIONS } from '@zippy/core/intake';
+import { ACCEPTED, TESSELLATIONS, UNITS } from '@zippy/core/intake';
 import { sayFinding } from '../dialogs/findings';
 import { Revisions } from '../dialogs/revisions';
 import { Models, type PartFinding } from '../state/models';
@@ -30,6 +30,24 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
           </div>
         } @empty {
           <p class="quiet">Nothing was wrong with it.</p>
+        }
+        @if (standing(); as standing) {
+          <label class="row">
+            <span>Lengths are in</span>
+            <select
+              #unit
+              class="control"
+              aria-label="Unit of the model"
+              (change)="models.setUnit(part()!, $any(unit.value))"
+            >
+              @if (!standing.unit) {
+                <option value="" selected>own scale</option>
+              }
+              @for (name of units; track name) {
+                <option [value]="name" [selected]="name === standing.unit">{{ name }}</option>
+              }
+            </select>
+          </label>
         }
         @if (asset.recipe && solids()) {
           <label class="row">
@@ -97,6 +115,11 @@ export class MeshReportComponent {
   readonly findings = computed(() => {
     const part = this.part();
     return part ? this.models.findingsOf(part) : [];
+  });
+  readonly units = Object.keys(UNITS);
+  readonly standing = computed(() => {
+    const part = this.part();
+    return part && this.models.standing(part);
   });
   readonly solids = computed(() => SOLIDS.test(this.asset()?.sourceName ?? ''));
   readonly present = computed(() => {

@@ -27,9 +27,13 @@ import { ToneCurvesComponent } from './tone-curves.component';
     '[class.vector]': "spec().kind === 'vector'",
   },
   template: `
-    <span class="label" [class.own]="inShot()" [title]="inShot() ? 'Has its own value in this shot' : ''">{{
-      spec().label
-    }}</span>
+    <span
+      class="label"
+      [class.all]="forAll()"
+      [class.own]="inShot()"
+      [title]="inShot() ? 'Has its own value in this shot' : forAll() ? 'Counts for all shots' : ''"
+      >{{ spec().label }}</span
+    >
     <div class="value">
       @switch (spec().kind) {
         @case ('number') {
@@ -151,6 +155,10 @@ import { ToneCurvesComponent } from './tone-curves.component';
       overflow: hidden;
       text-overflow: ellipsis;
     }
+    .label.all::after {
+      content: ' · all shots';
+      font-size: 10px;
+    }
     .label.own {
       color: var(--motion);
     }
@@ -233,6 +241,10 @@ export class PropertyFieldComponent {
   });
   readonly keyHere = computed(
     () => !!this.studio.shot()?.tracks[this.spec().path]?.some((key) => key.frame === this.studio.frame()),
+  );
+  /** While changes are for this shot only, says of what cannot be that it is for all. */
+  readonly forAll = computed(
+    () => this.studio.state().thisShotOnly && !this.keyed() && !this.spec().path.startsWith('shots/'),
   );
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
   private gesture = '';

@@ -3,14 +3,17 @@ import {
   FINDINGS,
   inOrder,
   meshOfModel,
+  subtree,
   type Asset,
   type Finding,
   type Mend,
   type Recipe,
   type SceneNode,
 } from '@zippy/core/document';
-import { MEND_OF } from '@zippy/core/intake';
+import { MEND_OF, UNITS, type Unit } from '@zippy/core/intake';
+import { rescaleNode } from '@zippy/core/motion';
 import { Api } from '../api/api';
+import { SceneBounds } from './scene-bounds';
 import { Session } from './session';
 import { Studio } from './studio';
 
@@ -28,6 +31,7 @@ export class Models {
   private readonly api = inject(Api);
   private readonly session = inject(Session);
   private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
   /** Name of the model that is being made again; null while none is. */
   readonly making = signal<string | null>(null);
 
@@ -60,6 +64,30 @@ export class Models {
     const others = (asset.recipe.leave[mend] ?? []).filter((mesh) => mesh !== own.index);
     const leave = { ...asset.recipe.leave, [mend]: done ? others : [...others, own.index] };
     await this.rebuild(asset, { leave }, done ? 'Mend' : 'Leave as it came');
+  }
+
+  /** The node under which all parts of a model stand, and the unit its lengths were meant in as it stands now; null where it fits none. */
+  standing(node: SceneNode): { root: string; unit: Unit | null } | null {
+    const asset = this.assetOf(node);
+    const { nodes } = this.studio.document();
+    let root = node;
+    while (root.parent !== null && nodes[root.parent]) root = nodes[root.parent]!;
+    if (!asset?.recipe) return null;
+    const size = UNITS[asset.recipe.unit] * asset.recipe.scale * root.scale[0];
+    const unit = (Object.keys(UNITS) as Unit[]).find((name) => Math.abs(UNITS[name] / size - 1) < 1e-6) ?? null;
+    return { root: root.id, unit };
+  }
+
+  /** Reads a model's lengths in another unit: it grows or shrinks where it stands. */
+  setUnit(node: SceneNode, unit: Unit): void {
+    const asset = this.assetOf(node);
+    const standing = this.standing(node);
+    const root = standing && this.studio.document().nodes[standing.root];
+    if (!asset?.recipe || !standing || !root) return;
+    const factor = UNITS[unit] / (UNITS[asset.recipe.unit] * asset.recipe.scale * root.scale[0]);
+    const { low } = this.bounds.of(subtree(this.studio.document(), standing.root));
+    const lowest = Number.isFinite(low[1]) ? low[1] : 0;
+    this.studio.edit(`Read in ${unit}`, (draft) => rescaleNode(draft, standing.root, factor, lowest));
   }
 
   /** Makes a model's file again with other choices; all its parts stay as they are and show the new triangles. */

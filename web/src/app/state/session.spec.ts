@@ -4,7 +4,7 @@ import type { DocumentPatch } from '@zippy/core/document';
 import { openStudio, sampleDocument, sampleProject } from '../../testing/studioBed';
 import { ServerLost, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
-import { KeptEdits } from './kept-edits';
+import { KeptEdits, type Kept } from './kept-edits';
 import { Session } from './session';
 import type { Studio } from './studio';
 
@@ -33,11 +33,11 @@ const server = {
   restoreVersion: vi.fn(),
 };
 /** Stands for the browser's store. */
-const kept = new Map<string, readonly DocumentPatch[]>();
+const kept = new Map<string, Kept>();
 const keptEdits = {
-  keep: async (project: string, patches: readonly DocumentPatch[]) =>
-    void (patches.length > 0 ? kept.set(project, patches) : kept.delete(project)),
-  of: async (project: string) => kept.get(project) ?? [],
+  keep: async (project: string, revision: number, patches: readonly DocumentPatch[]) =>
+    void (patches.length > 0 ? kept.set(project, { revision, patches }) : kept.delete(project)),
+  of: async (project: string) => kept.get(project) ?? { revision: 0, patches: [] },
 };
 let studio: Studio;
 let session: Session;
@@ -119,7 +119,7 @@ describe('autosave', () => {
     studio.setProperty('Power', power, 1);
     await later();
     expect(studio.state().saved).toBe('offline');
-    expect(kept.get('sample')).toHaveLength(1);
+    expect(kept.get('sample')).toMatchObject({ revision: 1, patches: [{}] });
     server.saveEdits.mockResolvedValue({ revision: 2 });
     FakeEvents.last.onerror();
     FakeEvents.last.onopen();
@@ -175,6 +175,15 @@ describe('one change of several that is refused', () => {
     expect(studio.state()).toMatchObject({ revision: 3, unsaved: [] });
     expect(kept.size).toBe(0);
   });
+
+  it('are kept where the server goes in the middle of a refusal', async () => {
+    server.saveEdits.mockRejectedValueOnce(new ServerProblem('bad-input', 'A length is whole.', {}));
+    server.saveEdits.mockRejectedValue(new ServerLost());
+    server.openProject.mockRejectedValueOnce(new ServerLost());
+    studio.setProperty('Power', power, 3);
+    await later();
+    expect(studio.state()).toMatchObject({ saved: 'offline', unsaved: [{ value: 3 }] });
+  });
 });
 
 describe('a conflict', () => {
@@ -202,7 +211,7 @@ describe('a conflict', () => {
     session.mergeConflict();
     expect(studio.document().lights['key']).toBeUndefined();
     expect(studio.document().lights['lamp']!.power).toBe(6);
-    expect(session.notice()).toMatch(/^1 of your changes/);
+    expect(session.notice()).toMatch(/^1 change of yours .* was left out/);
   });
 
   it('kept both makes a project of its own with this window’s state', async () => {
@@ -220,13 +229,32 @@ describe('a conflict', () => {
 
 describe('opening', () => {
   it('takes up what this browser still had to send', async () => {
-    const patches = [{ op: 'replace', path: ['lights', 'key', 'power'], value: 12 }];
-    kept.set('sample', patches as never);
+    kept.set('sample', {
+      revision: 5,
+      patches: [{ op: 'replace', path: ['lights', 'key', 'power'], value: 12 }],
+    });
     server.openProject.mockResolvedValue(sampleProject({ revision: 6 }));
     await session.open('sample');
     expect(studio.document().lights['key']!.power).toBe(12);
     await later();
     expect(server.saveEdits.mock.calls[0]!.slice(0, 2)).toEqual(['sample', 6]);
+  });
+
+  it('takes up keys too where nobody else changed the project, and where somebody did says so', async () => {
+    const [shot] = Object.keys(sampleDocument().shots);
+    const track = ['shots', shot!, 'tracks', power];
+    const document = sampleDocument();
+    document.shots[shot!]!.tracks[power] = [{ frame: 1, value: 1, pace: 'linear' }];
+    kept.set('sample', { revision: 6, patches: [{ op: 'replace', path: [...track, 0, 'value'], value: 4 }] });
+    for (const [revision, value] of [
+      [6, 4],
+      [7, 1],
+    ] as const) {
+      server.openProject.mockResolvedValue(sampleProject({ revision, document }));
+      await session.open('sample');
+      expect(studio.document().shots[shot!]!.tracks[power]![0]!.value).toBe(value);
+    }
+    expect(session.notice()).toMatch(/^1 change of yours/);
   });
 
   it('of a project that is gone says so', async () => {

@@ -1,7 +1,7 @@
 import { DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { applyDocumentPatches, newId, type DocumentPatch, type ProjectDocument } from '@zippy/core/document';
-import { Api, ServerLost, ServerProblem } from '../api/api';
+import { mergeEdits, newId, type DocumentPatch, type Meeting, type ProjectDocument } from '@zippy/core/document';
+import { Api, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
 import { KeptEdits } from './kept-edits';
 import { many } from './many';
@@ -49,7 +49,11 @@ export class Session {
       const project = await this.api.openProject(id);
       const kept = await this.kept.of(id);
       this.store.dispatch(StudioActions.projectOpened({ project }));
-      if (kept.length > 0) this.takeUp(project.document, project.revision, kept);
+      if (kept.patches.length > 0) {
+        // Kept on this very revision, the edits go on where they were; otherwise only what needs no place in a list can be told.
+        const base = kept.revision === project.revision ? project.document : null;
+        this.takeUp({ base, theirs: project.document, patches: kept.patches }, project.revision);
+      }
       history.replaceState(null, '', `/p/${id}`);
       await Promise.all([this.refreshTakes(), this.refreshFilms()]);
     } catch (error) {
@@ -88,8 +92,9 @@ export class Session {
 
   /** Lays this window's unsaved changes over the newer state of the other one. */
   mergeConflict(): void {
-    const { conflict, unsaved } = this.state();
-    if (conflict) this.takeUp(conflict.document, conflict.revision, unsaved);
+    const { base, conflict, unsaved } = this.state();
+    if (!conflict) return;
+    this.takeUp({ base, theirs: conflict.document, patches: unsaved }, conflict.revision);
   }
 
   /** Keeps this window's state as a project of its own and opens it; the other window keeps the old one. */
@@ -140,24 +145,22 @@ export class Session {
   private async sendEdits(): Promise<void> {
     const { project, revision, unsaved, saved } = this.state();
     if (!project || unsaved.length === 0 || saved === 'conflict') return;
-    void this.kept.keep(project, unsaved);
+    void this.kept.keep(project, revision, unsaved);
     try {
       // Much that is unsaved takes its time to be written down, here and for the server.
       await otherWork();
       const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
       this.store.dispatch(StudioActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
-      void this.kept.keep(project, this.state().unsaved);
+      void this.kept.keep(project, answer.revision, this.state().unsaved);
     } catch (error) {
-      if (error instanceof ServerLost || (error instanceof ServerProblem && error.status >= 500)) {
-        // A server that is gone, or cannot write, may come back: nothing of the user's is given up.
+      if (!(error instanceof ServerProblem) || error.status >= 500) {
         if (error instanceof ServerProblem) this.tell(error);
-        this.store.dispatch(StudioActions.serverLost());
-        this.saveSoon(RETRY_DELAY);
+        this.tryLater();
       } else if (error instanceof ServerProblem && error.code === 'revision-conflict') {
         const newer = error.body['newer'] as { revision: number; document: ProjectDocument };
         this.store.dispatch(StudioActions.conflictMet({ conflict: newer }));
       } else {
-        await this.setRefusedAside(error, project, unsaved);
+        await this.setRefusedAside(error, project, unsaved).catch(() => this.tryLater());
       }
     }
   }
@@ -194,8 +197,9 @@ export class Session {
     const left = [...unsent, ...this.state().unsaved.slice(sent.length)];
     const opened = await this.api.openProject(project);
     this.store.dispatch(StudioActions.projectOpened({ project: opened }));
-    if (left.length > 0) this.takeUp(opened.document, opened.revision, left);
-    void this.kept.keep(project, left);
+    if (left.length > 0)
+      this.takeUp({ base: opened.document, theirs: opened.document, patches: left }, opened.revision);
+    void this.kept.keep(project, opened.revision, left);
     const why = reason instanceof Error ? reason.message : String(reason);
     this.notice.set(
       refused.length === sent.length
@@ -209,29 +213,26 @@ export class Session {
     this.notice.set(error instanceof Error ? error.message : String(error));
   }
 
-  private takeUp(document: ProjectDocument, revision: number, patches: DocumentPatch[]): void {
-    const fitting: DocumentPatch[] = [];
-    let merged = document;
-    for (const patch of patches) {
-      try {
-        merged = applyDocumentPatches(merged, [patch]);
-        fitting.push(patch);
-      } catch {
-        // What the other window removed cannot be changed any more.
-      }
-    }
-    this.store.dispatch(StudioActions.conflictMerged({ document: merged, revision, unsaved: fitting }));
-    const lost = patches.length - fitting.length;
+  /** Goes on from a state of the server with edits that it does not have yet; what no longer has a place there is told. */
+  private takeUp(meeting: Meeting, revision: number): void {
+    const { document, patches, lost } = mergeEdits(meeting);
+    this.store.dispatch(StudioActions.conflictMerged({ document, base: meeting.theirs, revision, unsaved: patches }));
     if (lost > 0)
       this.notice.set(
-        `${lost} of your changes belonged to things that were removed in the other window and were left out.`,
+        `${many(lost, 'change')} of yours belonged to what was removed or changed in the other window and ${lost === 1 ? 'was' : 'were'} left out.`,
       );
   }
 
   private forget(): void {
     const { project } = this.state();
-    if (project) void this.kept.keep(project, []);
+    if (project) void this.kept.keep(project, 0, []);
     this.store.dispatch(StudioActions.projectClosed());
+  }
+
+  /** A server that is gone, or cannot write, may come back: nothing of the user's is given up. */
+  private tryLater(): void {
+    this.store.dispatch(StudioActions.serverLost());
+    this.saveSoon(RETRY_DELAY);
   }
 
   private saveSoon(delay: number): void {

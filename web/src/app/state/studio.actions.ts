@@ -15,7 +15,12 @@ export const StudioActions = createActionGroup({
     'Save confirmed': props<{ revision: number; count: number }>(),
     'Server lost': emptyProps(),
     'Conflict met': props<{ conflict: Conflict }>(),
-    'Conflict merged': props<{ document: ProjectDocument; revision: number; unsaved: DocumentPatch[] }>(),
+    'Conflict merged': props<{
+      document: ProjectDocument;
+      base: ProjectDocument;
+      revision: number;
+      unsaved: DocumentPatch[];
+    }>(),
     'View changed': props<{ view: Partial<ViewState> }>(),
     'Takes arrived': props<{ takes: TakeView[] }>(),
     'Films arrived': props<{ films: FilmView[] }>(),

@@ -74,6 +74,16 @@ describe('the store', () => {
     expect(edited(two, (draft) => void delete draft.shots[shot]).shot).toBe('other');
   });
 
+  it('knows what the server has, edit by edit', () => {
+    const first = edited(opened, (draft) => void (draft.look.exposure = 1));
+    const both = edited(first, (draft) => void (draft.look.exposure = 2));
+    expect(both.base).toBe(document);
+    const confirmed = studioReducer(both, StudioActions.saveConfirmed({ revision: 4, count: first.unsaved.length }));
+    expect(confirmed.base).toEqual(first.document);
+    const all = studioReducer(confirmed, StudioActions.saveConfirmed({ revision: 5, count: confirmed.unsaved.length }));
+    expect([all.base, all.saved]).toEqual([both.document, 'saved']);
+  });
+
   it('holds a conflict until it is merged', () => {
     const mine = edited(opened, (draft) => void (draft.look.exposure = 1));
     const conflict = { revision: 9, document: { ...document, name: 'Theirs' } };
@@ -81,7 +91,12 @@ describe('the store', () => {
     expect([met.saved, met.conflict!.revision]).toEqual(['conflict', 9]);
     const merged = studioReducer(
       met,
-      StudioActions.conflictMerged({ document: conflict.document, revision: 9, unsaved: mine.unsaved }),
+      StudioActions.conflictMerged({
+        document: conflict.document,
+        base: conflict.document,
+        revision: 9,
+        unsaved: mine.unsaved,
+      }),
     );
     expect(merged).toMatchObject({ saved: 'waiting', conflict: null, revision: 9, document: { name: 'Theirs' } });
   });

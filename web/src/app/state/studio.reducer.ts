@@ -1,5 +1,14 @@
 import { createReducer, on } from '@ngrx/store';
-import { emptyHistory, redo, remember, shotsInOrder, undo, type ProjectDocument } from '@zippy/core/document';
+import {
+  applyDocumentPatches,
+  emptyHistory,
+  redo,
+  remember,
+  shotsInOrder,
+  undo,
+  type DocumentPatch,
+  type ProjectDocument,
+} from '@zippy/core/document';
 import { StudioActions } from './studio.actions';
 import { initialState, type StudioState } from './studio.state';
 
@@ -12,6 +21,7 @@ export const studioReducer = createReducer(
       project: project.id,
       revision: project.revision,
       document: project.document,
+      base: project.document,
       history: emptyHistory,
       unsaved: [],
       saved: 'saved',
@@ -33,15 +43,17 @@ export const studioReducer = createReducer(
   on(StudioActions.redone, (state) => step(state, redo)),
   on(StudioActions.saveConfirmed, (state, { revision, count }): StudioState => {
     const unsaved = state.unsaved.slice(count);
-    return { ...state, revision, unsaved, saved: unsaved.length > 0 ? 'waiting' : 'saved' };
+    const base = unsaved.length === 0 ? state.document : advance(state.base, state.unsaved.slice(0, count));
+    return { ...state, revision, base, unsaved, saved: unsaved.length > 0 ? 'waiting' : 'saved' };
   }),
   on(StudioActions.serverLost, (state): StudioState => ({ ...state, saved: 'offline' })),
   on(StudioActions.saveBegan, (state): StudioState => ({ ...state, saved: 'waiting' })),
   on(StudioActions.conflictMet, (state, { conflict }): StudioState => ({ ...state, saved: 'conflict', conflict })),
-  on(StudioActions.conflictMerged, (state, { document, revision, unsaved }): StudioState =>
+  on(StudioActions.conflictMerged, (state, { document, base, revision, unsaved }): StudioState =>
     keepInside({
       ...state,
       document,
+      base,
       revision,
       unsaved,
       saved: unsaved.length > 0 ? 'waiting' : 'saved',
@@ -53,6 +65,15 @@ export const studioReducer = createReducer(
   on(StudioActions.takesArrived, (state, { takes }): StudioState => ({ ...state, takes })),
   on(StudioActions.filmsArrived, (state, { films }): StudioState => ({ ...state, films })),
 );
+
+/** What the server has once it has confirmed some patches; not known where they do not fit, which it would not have confirmed. */
+function advance(base: ProjectDocument | null, patches: readonly DocumentPatch[]): ProjectDocument | null {
+  try {
+    return base && applyDocumentPatches(base, patches);
+  } catch {
+    return null;
+  }
+}
 
 function step(state: StudioState, turn: typeof undo): StudioState {
   if (!state.document) return state;

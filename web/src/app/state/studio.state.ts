@@ -32,6 +32,8 @@ export interface StudioState {
   project: string | null;
   revision: number;
   document: ProjectDocument | null;
+  /** The document as the server has it, at `revision`. */
+  base: ProjectDocument | null;
   history: History;
   /** Patches that the server has not confirmed yet. */
   unsaved: DocumentPatch[];
@@ -73,6 +75,7 @@ export const initialState: StudioState = {
   project: null,
   revision: 0,
   document: null,
+  base: null,
   history: emptyHistory,
   unsaved: [],
   saved: 'saved',

@@ -18,6 +18,7 @@ import {
   type Vector3,
 } from '@zippy/core/document';
 import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/motion';
+import { SceneBounds } from './scene-bounds';
 import { Studio } from './studio';
 import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
@@ -33,6 +34,7 @@ const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } a
 @Injectable({ providedIn: 'root' })
 export class Things {
   private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
 
   toggleShown(id: string): void {
     const shown = this.studio.present().nodes[id]?.visible ?? true;
@@ -147,6 +149,8 @@ export class Things {
     if (!shot) return;
     const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
     const move = newMove(kind, target, 1, shot.length, node && axisInParent(node));
+    // As far as is seen, on a product of any size.
+    if (move.kind === 'travel') move.to = [0, Number((this.bounds.product().size * 0.2).toPrecision(2)), 0];
     // A ramp begins at what is there now, so that nothing jumps when it is added.
     const present = move.kind === 'ramp' ? readProperty(this.studio.present(), target) : undefined;
     if (move.kind === 'ramp' && typeof present === 'number') [move.from, move.to] = [0, present > 0 ? present : 1];
