@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { checkDocument, newDocument, type Vector3 } from '../document';
+import { checkDocument, newDocument, type ProjectDocument, type Vector3 } from '../document';
 import { lampRadiance } from '../optics';
-import { fitStage } from './fitStage';
+import { fitStage, type Product } from './fitStage';
 
 describe('the stage of a new project', () => {
   it.each([2, 200, 20_000, 743_000])('fits a product of %f mm: seen whole, lit as brightly, on a floor', (longest) => {
@@ -9,7 +9,7 @@ describe('the stage of a new project', () => {
     const size: Vector3 = [longest, longest * 0.6, longest * 0.4];
     const center: Vector3 = [0, longest * 0.3, 0];
     const [key] = Object.values(structuredClone(document.lights));
-    fitStage(document, center, size);
+    fitStage(document, { center, size });
     expect(() => checkDocument(JSON.parse(JSON.stringify(document)))).not.toThrow();
     const [camera] = Object.values(document.cameras);
     expect(camera!.target).toEqual(center);
@@ -34,11 +34,29 @@ describe('the stage of a new project', () => {
     lamp!.width = 77;
     document.set.floor.size = 500;
     const before = structuredClone(document);
-    fitStage(document, [0, 1000, 0], [2000, 2000, 2000]);
+    fitStage(document, { center: [0, 1000, 0], size: [2000, 2000, 2000] });
     expect([document.cameras, document.lights, document.set.floor]).toEqual([
       before.cameras,
       before.lights,
       before.set.floor,
     ]);
+  });
+
+  it('follows its product into another unit and back, with what was changed beside it', () => {
+    const document = newDocument('Unit');
+    const inMetres: Product = { center: [0, 50, 0], size: [200, 100, 100] };
+    const inMillimetres: Product = { center: [0, 0.05, 0], size: [0.2, 0.1, 0.1] };
+    fitStage(document, inMetres);
+    const [camera] = Object.values(document.cameras);
+    camera!.roll = 3;
+    const before = structuredClone(document);
+    fitStage(document, inMillimetres, inMetres);
+    const small = newDocument('Small');
+    fitStage(small, inMillimetres);
+    const place = (each: ProjectDocument) => Object.values(each.cameras).map(({ position }) => position);
+    expect(place(document)).toEqual(place(small));
+    expect(document.set).toEqual(small.set);
+    fitStage(document, inMetres, inMillimetres);
+    expect([document.cameras, document.set]).toEqual([before.cameras, before.set]);
   });
 });

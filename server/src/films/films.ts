@@ -20,7 +20,7 @@ const CLOSING = 4000;
 const EXTENSION: Record<FilmFormat, string> = { mp4: 'mp4', gif: 'gif', 'png-zip': 'zip' };
 
 /** Finds the encoder: the path set in FFMPEG, or the one on the path; null where there is none. */
-function findEncoder(): string | null {
+export function findEncoder(): string | null {
   const program = process.env['FFMPEG'] || 'ffmpeg';
   return spawnSync(program, ['-version'], { stdio: 'ignore' }).status === 0 ? program : null;
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { ACCEPTED, TESSELLATIONS, UNITS } from '@zippy/core/intake';
+import { ACCEPTED, TESSELLATIONS, UNITS, type Unit } from '@zippy/core/intake';
+import { Importer } from '../dialogs/importer';
 import { sayFinding } from '../dialogs/findings';
 import { Revisions } from '../dialogs/revisions';
 import { Models, type PartFinding } from '../state/models';
@@ -34,12 +35,7 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
         @if (standing(); as standing) {
           <label class="row">
             <span>Lengths are in</span>
-            <select
-              #unit
-              class="control"
-              aria-label="Unit of the model"
-              (change)="models.setUnit(part()!, $any(unit.value))"
-            >
+            <select #unit class="control" aria-label="Unit of the model" (change)="setUnit($any(unit.value))">
               @if (!standing.unit) {
                 <option value="" selected>own scale</option>
               }
@@ -104,6 +100,7 @@ export class MeshReportComponent {
   readonly models = inject(Models);
   private readonly studio = inject(Studio);
   private readonly revisions = inject(Revisions);
+  private readonly importer = inject(Importer);
   readonly accepted = ACCEPTED;
   readonly node = input.required<string>();
   readonly finenesses = Object.entries(TESSELLATIONS).map(([name, { chord }]) => ({ name, chord }));
@@ -130,6 +127,15 @@ export class MeshReportComponent {
   sentence({ finding, count, mend, mended }: PartFinding): string {
     const left = mend && !mended ? (count === 1 ? ' Left as it came.' : ' Left as they came.') : '';
     return `${sayFinding(finding, count, mended ? mend : null)}.${left}`;
+  }
+
+  setUnit(unit: Unit): void {
+    const part = this.part();
+    const standing = this.standing();
+    if (!part || !standing) return;
+    this.models.setUnit(part, unit);
+    // Grown or shrunk a thousand times, it would be out of sight.
+    this.importer.placed.set(standing.root);
   }
 
   revise(field: HTMLInputElement): void {

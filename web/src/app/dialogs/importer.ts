@@ -191,7 +191,7 @@ export class Importer {
         for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
         // The first product: the stage of the new project is made to its size.
         const first = !Object.values(draft.nodes).some(({ mesh }) => mesh);
-        if (first) fitStage(draft, middleOf(accepted.tree, standing), accepted.tree.size);
+        if (first) fitStage(draft, { center: middleOf(accepted.tree, standing), size: accepted.tree.size });
         for (const node of placement.nodes) draft.nodes[node.id] = node;
         for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
         if (accepted.tree.along) takeAlong(draft, accepted.tree.along, placement, take, this.studio.shotId());

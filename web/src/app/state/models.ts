@@ -9,8 +9,10 @@ import {
   type Mend,
   type Recipe,
   type SceneNode,
+  type Vector3,
 } from '@zippy/core/document';
-import { MEND_OF, UNITS, type Unit } from '@zippy/core/intake';
+import { centreOf, isEmpty, type Bounds } from '@zippy/core/geometry';
+import { fitStage, MEND_OF, UNITS, type Product, type Unit } from '@zippy/core/intake';
 import { rescaleNode } from '@zippy/core/motion';
 import { Api } from '../api/api';
 import { SceneBounds } from './scene-bounds';
@@ -85,9 +87,13 @@ export class Models {
     const root = standing && this.studio.document().nodes[standing.root];
     if (!asset?.recipe || !standing || !root) return;
     const factor = UNITS[unit] / (UNITS[asset.recipe.unit] * asset.recipe.scale * root.scale[0]);
-    const { low } = this.bounds.of(subtree(this.studio.document(), standing.root));
-    const lowest = Number.isFinite(low[1]) ? low[1] : 0;
-    this.studio.edit(`Read in ${unit}`, (draft) => rescaleNode(draft, standing.root, factor, lowest));
+    const parts = subtree(this.studio.document(), standing.root);
+    const before = this.bounds.of(parts);
+    this.studio.edit(`Read in ${unit}`, (draft) => {
+      rescaleNode(draft, standing.root, factor, isEmpty(before) ? 0 : before.low[1]);
+      const alone = Object.values(draft.nodes).every(({ id, mesh }) => !mesh || parts.includes(id));
+      if (alone && !isEmpty(before)) fitStage(draft, grownAboutFoot(before, root, factor), asProduct(before));
+    });
   }
 
   /** Makes a model's file again with other choices; all its parts stay as they are and show the new triangles. */
@@ -120,4 +126,19 @@ export class Models {
       this.making.set(null);
     }
   }
+}
+
+const asProduct = (bounds: Bounds): Product => ({
+  center: centreOf(bounds),
+  size: bounds.high.map((v, k) => v - bounds.low[k]!) as Vector3,
+});
+
+/** Where something is once it has grown about its turning point, its foot kept at its height. */
+function grownAboutFoot(bounds: Bounds, { position, pivot }: SceneNode, factor: number): Product {
+  const { center, size } = asProduct(bounds);
+  const about = [position[0] + pivot[0], bounds.low[1], position[2] + pivot[2]];
+  return {
+    center: center.map((v, k) => about[k]! + (v - about[k]!) * factor) as Vector3,
+    size: size.map((v) => v * factor) as Vector3,
+  };
 }
