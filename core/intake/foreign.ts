@@ -1,9 +1,9 @@
 // Runs in Node only.
 import { createRequire } from 'node:module';
-import { unzipSync } from 'fflate';
 import { UserProblem } from '../document';
 import type { Model, Unit } from './model';
 import { UNITS } from './model';
+import { checkPackage } from './packageClaims';
 
 /** The part of the converter's interface that is used. */
 interface Converter {
@@ -49,7 +49,7 @@ export async function convertForeign(format: ForeignFormat, bytes: Uint8Array, n
       `"${name}" cannot be read as ${NAMES[format]}: ${why}. Export it again, best as GLB.`,
       422,
     );
-  const { scale = 1, ...said } = { fbx: fbxSays, dae: daeSays, '3mf': packageSays }[format](bytes);
+  const { scale = 1, ...said } = { fbx: fbxSays, dae: daeSays, '3mf': packageSays }[format](bytes, name);
   let glb: Uint8Array<ArrayBuffer>;
   try {
     glb = await convert(format, bytes, 'glb2', broken);
@@ -196,16 +196,8 @@ const PACKAGE_UNITS: Record<string, { unit: Unit; scale: number }> = {
   foot: { unit: 'foot', scale: 1 },
 };
 
-function packageSays(bytes: Uint8Array): Said {
-  let text = '';
-  try {
-    const files = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => /\.model$/i.test(name) && originalSize < 5e8,
-    });
-    text = new TextDecoder().decode(Object.values(files)[0]?.subarray(0, 4096) ?? new Uint8Array());
-  } catch {
-    // The conversion says what is wrong with the file.
-  }
+function packageSays(bytes: Uint8Array, file: string): Said {
+  const text = checkPackage(bytes, file).slice(0, 4096);
   const name = /<model\b[^>]*\bunit="(\w+)"/.exec(text)?.[1] ?? '';
   const stated = PACKAGE_UNITS[name];
   return {

@@ -21,6 +21,8 @@ const require = createRequire(import.meta.url);
 /** Reads files of every format; keeps what takes long to start. */
 export class ModelReader {
   private cad: Promise<CadKernel> | null = null;
+  /** Whether a kernel was broken by a file: its memory comes back with the thread only. */
+  spent = false;
   private decoders: Promise<MeshDecoders> | null = null;
 
   /** Starts what reading a file needs and is not there yet. */
@@ -83,6 +85,7 @@ export class ModelReader {
       if (error instanceof UserProblem) throw error;
       // What the kernel throws are numbers, and it may not be whole any more: the next file gets a fresh one.
       this.cad = null;
+      this.spent = true;
       throw new UserProblem(
         'file-broken',
         `"${name}" could not be read to its end; its data is damaged. Export it again, perhaps in another format.`,

@@ -124,8 +124,21 @@ export async function brokenFiles(): Promise<SourceFile[]> {
     ['no-mesh.glb', changedGlb(glb, (json) => (json.meshes = []))],
     ['wrong-kind.glb', changedGlb(glb, (json) => (json.accessors[0]!.type = 'SCALAR'))],
     ['no-model.3mf', zipSync({ 'readme.txt': strToU8('Nothing here.') }) as Bytes],
+    ['nested-millions.3mf', nested([...Array(7).keys()].map((k) => [k, Array<number>(10).fill(k + 1)]))],
+    ['holds-itself.3mf', nested([[0, Array<number>(1000).fill(0)]])],
+    ['nested-deep.3mf', nested([...Array(200).keys()].map((k) => [k, [k + 1]]))],
     ['empty-model.3mf', zipSync({ '3D/3dmodel.model': strToU8('<model/>') }) as Bytes],
     ['climbing.zip', zipSync({ '../../../../tmp/x': strToU8('x') }) as Bytes],
   ); // prettier-ignore
   return files.map(([name, bytes]) => ({ name, bytes }));
+}
+
+/** A package whose objects hold others, by number; the first is placed. */
+function nested(objects: [id: number, holds: number[]][]): Bytes {
+  const written = objects.map(
+    ([id, holds]) =>
+      `<object id="${id}"><components>${holds.map((each) => `<component objectid="${each}"/>`).join('')}</components></object>`,
+  );
+  const model = `<model unit="millimeter"><resources>${written.join('')}</resources><build><item objectid="0"/></build></model>`;
+  return zipSync({ '3D/3dmodel.model': strToU8(model) }) as Bytes;
 }

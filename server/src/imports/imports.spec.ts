@@ -44,6 +44,19 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => imports.close());
 
+describe('a file that breaks the CAD kernel', () => {
+  it('takes its worker with the memory of the kernel along, and what waits behind it is read', async () => {
+    const claims = 'DBRep_DrawableShape\n\nCASCADE Topology V1, (c) Matra-Datavision\nLocations 0\nCurve2ds 0\nCurves 0\nPolygon3D 0\nPolygonOnTriangulations 0\nSurfaces 0\nTriangulations 0\n\nTShapes 900000000\n'; // prettier-ignore
+    const breaking = imports.start([await keep('claims-many.brep', new Uint8Array(Buffer.from(claims)))]);
+    const { worker } = imports as unknown as { worker: Worker };
+    const gone = new Promise((resolve) => worker.once('exit', resolve));
+    const next = imports.start([sound]);
+    expect((await outcome(breaking.id)).message).toMatch(/its data is damaged/);
+    expect((await outcome(next.id)).state).toBe('read');
+    await gone;
+  }, 120_000);
+});
+
 describe('a file that keeps the reader busy without an end', () => {
   it('is given up with a sentence; what waits behind it is read all the same', async () => {
     const first = imports.start([endless]);

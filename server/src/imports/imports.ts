@@ -72,6 +72,8 @@ type WorkerAnswer = {
   code?: string;
   failure?: string;
   status?: number;
+  /** Whether the worker holds memory that it can not give back. */
+  spent?: boolean;
 };
 
 /**
@@ -260,7 +262,7 @@ export class Imports {
     if (first === answer.job) this.sendFirst();
   }
 
-  /** Answers a job instead of the worker; where the worker is at it, a new one goes on with the next. */
+  /** Answers a job in the place of the worker, or as its last word; where the worker is at it, a new one goes on with the next. */
   private async giveUp(answer: WorkerAnswer): Promise<void> {
     const [first] = this.waiting.keys();
     const worker = first === answer.job ? this.worker : null;
@@ -287,6 +289,7 @@ export class Imports {
     const worker = startWorker('importWorker', {}, { resourceLimits: { maxOldGenerationSizeMb: 8192 } });
     worker.on('message', (answer: WorkerAnswer) => {
       if (answer.reading !== undefined) this.watch(answer.job, answer.reading);
+      else if (answer.spent) void this.giveUp(answer);
       else this.answer(answer);
     });
     // By an error or by itself: the first that waits is what it ended on. One that was replaced ends on purpose.

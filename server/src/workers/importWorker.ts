@@ -242,5 +242,8 @@ async function answer(message: ImportMessage): Promise<object> {
 
 let busy: Promise<void> = Promise.resolve();
 parentPort!.on('message', (message: ImportMessage) => {
-  busy = busy.then(async () => parentPort!.postMessage(await answer(message)));
+  busy = busy.then(async () => {
+    const answered = await answer(message);
+    parentPort!.postMessage({ ...answered, spent: reader.spent });
+  });
 });
