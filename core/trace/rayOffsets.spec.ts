@@ -170,7 +170,7 @@ describe('a luminous part over a floor, block by block by the formula of Lambert
             orthographicWidth: 300 * scale,
           },
         },
-        { width: BLOCKS, height: BLOCKS, samples: 8192, depth: 1 },
+        { width: BLOCKS, height: BLOCKS, samples: 32_768, depth: 1 },
       );
       for (const [k, each] of expected.entries()) {
         const light = luminance(film.pixel(k % BLOCKS, Math.floor(k / BLOCKS)));
