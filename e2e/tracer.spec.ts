@@ -104,7 +104,7 @@ test('time and noise of a take are foreseen, and what is there already costs not
   await expect(told).toHaveCount(0);
   await page.getByRole('button', { name: 'Test frames' }).click();
   await expect(page.locator('zr-render-desk .box')).toHaveCount(3);
-  await expect(page.getByText(/done · 1 of 1 frames/)).toHaveCount(3, { timeout: 300_000 });
+  await expect(page.getByText(/done · 1 of 1 frame\b/)).toHaveCount(3, { timeout: 300_000 });
   await page.getByRole('button', { name: 'How long, how noisy?' }).click();
   await expect(told).toContainText('there already', { timeout: 60_000 });
 });
