@@ -89,3 +89,46 @@ test('2 mm, 20 m and 743 m: seen in the sketch, through the camera, and traced a
   }
   expect(Math.max(...traced.slice(0, 2)) / Math.min(...traced.slice(0, 2))).toBeLessThan(1.15);
 });
+
+test('a unit that was wrong is put right where the model stands: it is seen as before, and undone', async () => {
+  const answer = await fetch(`${server.address}/api/projects`, {
+    method: 'POST',
+    body: JSON.stringify({ name: 'Wrong unit' }),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  const { id } = (await answer.json()) as { id: string };
+  await page.goto(`${server.address}/p/${id}`);
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([box(0.2), join(server.folder, 'red.mtl')]);
+  const dialog = page.getByRole('dialog', { name: 'Bring in a model' });
+  await dialog.getByLabel('Unit').selectOption('m');
+  await dialog.getByRole('button', { name: 'Take it in' }).click();
+  await expect(dialog).toBeHidden();
+  const unit = page.getByLabel('Unit of the model');
+  await expect(unit).toHaveValue('m');
+  await page.getByRole('button', { name: 'Through the camera' }).click();
+  const seen = async () => {
+    await page.keyboard.press('Escape');
+    await page
+      .locator('zr-picture canvas')
+      .first()
+      .click({ position: { x: 8, y: 8 } });
+    await expect.poll(async () => isRed(await middle()), { timeout: 60_000 }).toBe(true);
+    await page.getByRole('treeitem').first().click();
+  };
+  await seen();
+  for (const name of ['inch', 'mm', 'm']) {
+    await unit.selectOption(name);
+    await seen();
+    await expect(unit).toHaveValue(name);
+  }
+  await page.keyboard.press('Control+z');
+  await expect(unit).toHaveValue('mm');
+  await seen();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await page.getByRole('treeitem').first().click();
+  await expect(unit).toHaveValue('mm');
+});

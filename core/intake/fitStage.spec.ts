@@ -57,6 +57,6 @@ describe('the stage of a new project', () => {
     expect(place(document)).toEqual(place(small));
     expect(document.set).toEqual(small.set);
     fitStage(document, inMetres, inMillimetres);
-    expect([document.cameras, document.set]).toEqual([before.cameras, before.set]);
+    expect([document.cameras, document.lights, document.set]).toEqual([before.cameras, before.lights, before.set]);
   });
 });

@@ -91,7 +91,10 @@ function takeMeasures(own: Light, was: Light, next: Light): void {
   own.position = [...next.position];
   if (alike(own.target, was.target)) own.target = [...next.target];
   for (const side of ['width', 'height', 'radius'] as const) if (own[side] === was[side]) own[side] = next[side];
-  if (was.power > 0 && own.unit === was.unit) own.power = within(0, 1e9, round((own.power * next.power) / was.power));
+  if (own.unit !== was.unit) return;
+  // Exactly there and back again, where it was not changed.
+  if (own.power === was.power) own.power = next.power;
+  else if (was.power > 0) own.power = within(0, 1e9, round((own.power * next.power) / was.power));
 }
 
 /** A lamp in proportion: so much farther, larger and stronger that what it lights is as bright. */

@@ -10,6 +10,7 @@ import { CopiesComponent } from './copies.component';
 import { FinishPicturesComponent } from './finish-pictures.component';
 import { LightBalanceComponent } from './light-balance.component';
 import { MeshReportComponent } from './mesh-report.component';
+import { ModelUnitComponent } from './model-unit.component';
 import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
 
@@ -25,6 +26,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
     IconComponent,
     LightBalanceComponent,
     MeshReportComponent,
+    ModelUnitComponent,
     PaceFieldComponent,
     TurningPointComponent,
   ],
@@ -61,6 +63,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
       }
       <zr-field-groups [groups]="groups()" />
       @if (primary.kind === 'node') {
+        <zr-model-unit [node]="primary.id" />
         <zr-turning-point [node]="primary.id" />
         <zr-copies [node]="primary.id" />
         <zr-mesh-report [node]="primary.id" />

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { ACCEPTED, TESSELLATIONS, UNITS, type Unit } from '@zippy/core/intake';
-import { Importer } from '../dialogs/importer';
+import { ACCEPTED, TESSELLATIONS } from '@zippy/core/intake';
 import { sayFinding } from '../dialogs/findings';
 import { Revisions } from '../dialogs/revisions';
 import { Models, type PartFinding } from '../state/models';
@@ -31,19 +30,6 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
           </div>
         } @empty {
           <p class="quiet">Nothing was wrong with it.</p>
-        }
-        @if (standing(); as standing) {
-          <label class="row">
-            <span>Lengths are in</span>
-            <select #unit class="control" aria-label="Unit of the model" (change)="setUnit($any(unit.value))">
-              @if (!standing.unit) {
-                <option value="" selected>own scale</option>
-              }
-              @for (name of units; track name) {
-                <option [value]="name" [selected]="name === standing.unit">{{ name }}</option>
-              }
-            </select>
-          </label>
         }
         @if (asset.recipe && solids()) {
           <label class="row">
@@ -100,7 +86,6 @@ export class MeshReportComponent {
   readonly models = inject(Models);
   private readonly studio = inject(Studio);
   private readonly revisions = inject(Revisions);
-  private readonly importer = inject(Importer);
   readonly accepted = ACCEPTED;
   readonly node = input.required<string>();
   readonly finenesses = Object.entries(TESSELLATIONS).map(([name, { chord }]) => ({ name, chord }));
@@ -113,11 +98,6 @@ export class MeshReportComponent {
     const part = this.part();
     return part ? this.models.findingsOf(part) : [];
   });
-  readonly units = Object.keys(UNITS);
-  readonly standing = computed(() => {
-    const part = this.part();
-    return part && this.models.standing(part);
-  });
   readonly solids = computed(() => SOLIDS.test(this.asset()?.sourceName ?? ''));
   readonly present = computed(() => {
     const recipe = this.asset()?.recipe;
@@ -127,15 +107,6 @@ export class MeshReportComponent {
   sentence({ finding, count, mend, mended }: PartFinding): string {
     const left = mend && !mended ? (count === 1 ? ' Left as it came.' : ' Left as they came.') : '';
     return `${sayFinding(finding, count, mended ? mend : null)}.${left}`;
-  }
-
-  setUnit(unit: Unit): void {
-    const part = this.part();
-    const standing = this.standing();
-    if (!part || !standing) return;
-    this.models.setUnit(part, unit);
-    // Grown or shrunk a thousand times, it would be out of sight.
-    this.importer.placed.set(standing.root);
   }
 
   revise(field: HTMLInputElement): void {

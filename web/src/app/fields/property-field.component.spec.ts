@@ -103,6 +103,14 @@ describe('a field of the card', () => {
     expect(there.show.getByText('Power').title).toBe('');
   });
 
+  it('says that it counts for all shots, where changes are for this one and it cannot be', async () => {
+    const carrier: FieldSpec = { path: 'lights/lamp/parent', label: 'Carried by', kind: 'choice', options: [] };
+    expect((await open(carrier)).show.queryByTitle('Counts for all shots')).toBeNull();
+    studio.view({ thisShotOnly: true });
+    expect((await open(carrier)).show.getByTitle('Counts for all shots').textContent).toBe('Carried by');
+    expect((await open(power)).show.queryByTitle('Counts for all shots')).toBeNull();
+  });
+
   it('leaves more than itself to a writer of its own', async () => {
     const written: unknown[] = [];
     const { show, user } = await open({ ...power, write: (_, value) => written.push(value) });

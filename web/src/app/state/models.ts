@@ -68,30 +68,34 @@ export class Models {
     await this.rebuild(asset, { leave }, done ? 'Mend' : 'Leave as it came');
   }
 
-  /** The node under which all parts of a model stand, and the unit its lengths were meant in as it stands now; null where it fits none. */
-  standing(node: SceneNode): { root: string; unit: Unit | null } | null {
-    const asset = this.assetOf(node);
-    const { nodes } = this.studio.document();
-    let root = node;
-    while (root.parent !== null && nodes[root.parent]) root = nodes[root.parent]!;
+  /**
+   * How a model stands under a node that hangs under nothing: the millimetres that a length of 1 in its file has become, and the unit of
+   * which that is true. Null for a node that is no model, or holds several.
+   */
+  standing(id: string): { size: number; unit: Unit | null } | null {
+    const document = this.studio.document();
+    const root = document.nodes[id];
+    if (!root || root.parent !== null) return null;
+    const parts = subtree(document, id).flatMap((each) => (document.nodes[each]!.mesh ? [document.nodes[each]!] : []));
+    const hashes = new Set(parts.map(({ mesh }) => meshOfModel(mesh)?.asset));
+    const asset = hashes.size === 1 ? this.assetOf(parts[0]!) : null;
     if (!asset?.recipe) return null;
     const size = UNITS[asset.recipe.unit] * asset.recipe.scale * root.scale[0];
     const unit = (Object.keys(UNITS) as Unit[]).find((name) => Math.abs(UNITS[name] / size - 1) < 1e-6) ?? null;
-    return { root: root.id, unit };
+    return { size, unit };
   }
 
-  /** Reads a model's lengths in another unit: it grows or shrinks where it stands. */
-  setUnit(node: SceneNode, unit: Unit): void {
-    const asset = this.assetOf(node);
-    const standing = this.standing(node);
-    const root = standing && this.studio.document().nodes[standing.root];
-    if (!asset?.recipe || !standing || !root) return;
-    const factor = UNITS[unit] / (UNITS[asset.recipe.unit] * asset.recipe.scale * root.scale[0]);
-    const parts = subtree(this.studio.document(), standing.root);
-    const before = this.bounds.of(parts);
+  /** Reads a model's lengths in another unit: it grows or shrinks where it stands, and the stage with an only product. */
+  setUnit(id: string, unit: Unit): void {
+    const standing = this.standing(id);
+    if (!standing) return;
+    const factor = UNITS[unit] / standing.size;
+    const root = this.studio.document().nodes[id]!;
+    const parts = new Set(subtree(this.studio.document(), id));
+    const before = this.bounds.of([...parts]);
     this.studio.edit(`Read in ${unit}`, (draft) => {
-      rescaleNode(draft, standing.root, factor, isEmpty(before) ? 0 : before.low[1]);
-      const alone = Object.values(draft.nodes).every(({ id, mesh }) => !mesh || parts.includes(id));
+      rescaleNode(draft, id, factor, isEmpty(before) ? 0 : before.low[1]);
+      const alone = Object.values(draft.nodes).every(({ id: each, mesh }) => !mesh || parts.has(each));
       if (alone && !isEmpty(before)) fitStage(draft, grownAboutFoot(before, root, factor), asProduct(before));
     });
   }

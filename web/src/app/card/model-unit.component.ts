@@ -1,0 +1,47 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { UNITS, type Unit } from '@zippy/core/intake';
+import { Importer } from '../dialogs/importer';
+import { Models } from '../state/models';
+
+/** The unit that the lengths of a model's file are meant in, at the node that the whole model stands under. */
+@Component({
+  selector: 'zr-model-unit',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (standing(); as standing) {
+      <label>
+        <span class="quiet">Lengths in</span>
+        <select #unit class="control" aria-label="Unit of the model" (change)="set($any(unit.value))">
+          @if (!standing.unit) {
+            <option value="" selected>own scale</option>
+          }
+          @for (name of units; track name) {
+            <option [value]="name" [selected]="name === standing.unit">{{ name }}</option>
+          }
+        </select>
+      </label>
+    }
+  `,
+  styles: `
+    label {
+      display: grid;
+      grid-template-columns: 86px 1fr 24px;
+      align-items: center;
+      gap: 6px;
+      padding: 2px 0;
+    }
+  `,
+})
+export class ModelUnitComponent {
+  private readonly models = inject(Models);
+  private readonly importer = inject(Importer);
+  readonly node = input.required<string>();
+  readonly units = Object.keys(UNITS);
+  readonly standing = computed(() => this.models.standing(this.node()));
+
+  set(unit: Unit): void {
+    this.models.setUnit(this.node(), unit);
+    // Grown or shrunk a thousand times, it would be out of sight.
+    this.importer.placed.set(this.node());
+  }
+}
