@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { UNITS, type Unit } from '@zippy/core/intake';
 import { Importer } from '../dialogs/importer';
 import { Models } from '../state/models';
+import { Studio } from '../state/studio';
 
 /** The unit that the lengths of a model's file are meant in, at the node that the whole model stands under. */
 @Component({
@@ -35,13 +36,14 @@ import { Models } from '../state/models';
 export class ModelUnitComponent {
   private readonly models = inject(Models);
   private readonly importer = inject(Importer);
+  private readonly studio = inject(Studio);
   readonly node = input.required<string>();
   readonly units = Object.keys(UNITS);
   readonly standing = computed(() => this.models.standing(this.node()));
 
   set(unit: Unit): void {
     this.models.setUnit(this.node(), unit);
-    // Grown or shrunk a thousand times, it would be out of sight.
-    this.importer.placed.set(this.node());
+    // Grown or shrunk a thousand times, it would be out of sight; the shot's camera follows it by itself.
+    if (!this.studio.state().throughCamera) this.importer.placed.set(this.node());
   }
 }

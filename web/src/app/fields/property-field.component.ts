@@ -156,7 +156,7 @@ import { ToneCurvesComponent } from './tone-curves.component';
       text-overflow: ellipsis;
     }
     .label.all::after {
-      content: ' · all shots';
+      content: ' · all';
       font-size: 10px;
     }
     .label.own {

@@ -272,7 +272,7 @@ export class Stage {
   frameBox({ low, high }: Bounds, from?: Vector3): void {
     this.leaveCamera();
     const center = new THREE.Vector3(...low).add(new THREE.Vector3(...high)).multiplyScalar(0.5);
-    const radius = Math.max(1, new THREE.Vector3(...high).distanceTo(new THREE.Vector3(...low)) / 2);
+    const radius = Math.max(0.01, new THREE.Vector3(...high).distanceTo(new THREE.Vector3(...low)) / 2);
     const direction = from ? new THREE.Vector3(...from) : this.free.position.clone().sub(this.orbit.target);
     const half = Math.min(this.free.fov, this.free.fov * this.free.aspect) * (Math.PI / 360);
     this.orbit.target.copy(center);
