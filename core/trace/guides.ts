@@ -4,7 +4,7 @@ import { centreOf, dot, halfDiagonal, subtract, type Bounds } from '../geometry'
 import { circleOfConfusion, lensRadius, tanHalfWidth } from '../optics';
 import { cameraAxes } from './cameras';
 import type { Instance } from './instances';
-import { lampBounds } from './lightBounds';
+import { holds, lampBounds } from './lightBounds';
 
 /** A sphere about something that shines, and its intensity. */
 export interface Guide {
@@ -13,26 +13,60 @@ export interface Guide {
   intensity: number;
 }
 
+/** A guide for places outside of lenses, and its radius for places within them: 0 where it says nothing there. */
+export interface LampGuide extends Guide {
+  within: number;
+}
+
+/** Something that gives light, other than sun and surroundings. */
+interface Source {
+  box: Bounds;
+  /** Radius of a sphere about the middle of the box that it stays in. */
+  reach: number;
+  intensity: number;
+  instance: Instance | null;
+}
+
+function sourcesOf(instances: Instance[], lamps: Light[]): Source[] {
+  const parts = instances.map((instance) => ({
+    box: instance.box,
+    reach: instance.reach,
+    intensity: instance.intensity,
+    instance,
+  }));
+  const local = lamps
+    .filter(({ kind }) => kind !== 'sun')
+    .map((light) => {
+      const { low, high, intensity } = lampBounds(light);
+      return { box: { low, high } as unknown as Bounds, reach: lampReach(light), intensity, instance: null };
+    });
+  return [...parts, ...local].filter(({ intensity }) => intensity > 0);
+}
+
+/** Notes at each part whether light is sampled from within it, and whether guides are followed there. */
+export function markLit(instances: Instance[], lamps: Light[]): void {
+  const sources = sourcesOf(instances, lamps);
+  for (const instance of instances) {
+    if (instance.flags & L.INSTANCE_CATCHER) continue;
+    const others = sources.filter((source) => source.instance !== instance);
+    if (others.some(({ box }) => holds(instance.box, box))) instance.flags |= L.INSTANCE_HOLDS_LIGHT;
+    if (instance.bends && others.some(({ box }) => touches(instance.box, box))) instance.flags |= L.INSTANCE_LENS;
+  }
+}
+
 /** Luminous parts and lamps that stand in or close behind clear solids, with a sphere that their bent picture stays in. */
-export function findGuides(luminous: { instance: Instance }[], instances: Instance[], lamps: Light[]): Guide[] {
+export function findGuides(instances: Instance[], lamps: Light[]): LampGuide[] {
   const clear = instances.filter((instance) => instance.bends);
   if (clear.length === 0) return [];
-  const sources = [
-    ...luminous.map(({ instance }) => ({ box: instance.box, intensity: instance.intensity })),
-    ...lamps.map((light) => {
-      const { low, high, intensity } = lampBounds(light);
-      return { box: { low, high } as unknown as Bounds, intensity };
-    }),
-  ];
-  return sources.flatMap(({ box, intensity }) => {
+  return sourcesOf(instances, lamps).flatMap(({ box, reach, intensity }) => {
     const around = clear.find((instance) => touches(instance.box, box));
-    if (!around || intensity <= 0) return [];
+    if (!around) return [];
     const centre = centreOf(box);
     // A lens of common glass shows what is in it up to one and a half times as large.
-    const radius = Math.min(1.7 * halfDiagonal(box), halfDiagonal(around.box));
+    const radius = Math.min(1.7 * reach, halfDiagonal(around.box));
     return [
-      { centre, radius, intensity: intensity * 0.7 },
-      { centre: centreOf(around.box), radius: halfDiagonal(around.box), intensity: intensity * 0.3 },
+      { centre, radius, intensity: intensity * 0.7, within: reach },
+      { centre: centreOf(around.box), radius: halfDiagonal(around.box), intensity: intensity * 0.3, within: 0 },
     ];
   });
 }

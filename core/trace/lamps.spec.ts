@@ -190,6 +190,9 @@ describe('lamps', () => {
   });
 });
 
+/** Scenes are rendered without guides. */
+const unguided = (u32: Uint32Array, scene: number) => void (u32[(scene + L.SCENE_GUIDE_COUNT) / 4] = 0);
+
 describe('a lamp within a dome of solid glass', () => {
   // A lamp of 3 mm in a green dome of 14 mm on a white floor. Clear glass bends its light out of the reach of light samples.
   const dome = (finish: Partial<Finish>): TestScene => ({
@@ -207,7 +210,6 @@ describe('a lamp within a dome of solid glass', () => {
     ],
     camera: { position: [0, -120, 70], target: [0, 0, -12], focalLength: 60 },
   });
-  const unguided = (u32: Uint32Array, scene: number) => void (u32[(scene + L.SCENE_GUIDE_COUNT) / 4] = 0);
   const frame = { width: 30, height: 18, depth: 16 };
 
   it.each([
@@ -248,4 +250,84 @@ describe('a lamp within a dome of solid glass', () => {
       expect(error(picture, ...others)).toBeLessThan(0.5 * error(same));
     },
   );
+});
+
+describe('a lamp beneath a cloudy block', () => {
+  // A rounded block of 12 mm: the corners of a sphere moved apart.
+  const block = () => {
+    const mesh = sphere(2, 24);
+    mesh.positions = mesh.positions.map((v, k) => (Math.abs(mesh.normals![k]!) < 1e-6 ? 0 : Math.sign(v) * 4) + v);
+    return mesh;
+  };
+  const at = (z: number) => composeTransform([0, 0, z], [0, 0, 0, 1], [1, 1, 1]);
+  const scene = (finish: Partial<Finish>, radius: number, sky = 0): TestScene => ({
+    parts: [
+      { mesh: quad(400), finish: { ...matte, baseColor: [0.8, 0.8, 0.8] }, transform: at(-8) },
+      {
+        mesh: block(),
+        finish: { transmissionWeight: 1, transmissionColor: [0.8, 0.8, 0.8], transmissionDepth: 6, ...finish },
+      },
+    ],
+    lights: [newLight('disc', { position: [0, 0, -6.5], target: [0, 0, 100], radius, power: 30, kelvin: 5000 })],
+    camera: { position: [0, -60, 40], target: [0, 0, -2], focalLength: 60 },
+    set: (set) => {
+      set.surroundings.color = [sky, sky, sky];
+      set.behind.kind = 'transparent';
+    },
+  });
+  const clouds: [string, Partial<Finish>][] = [
+    ['clear walls', { specularRoughness: 0, transmissionScatter: [0.6, 0.6, 0.6] }],
+    ['frosted walls', { specularRoughness: 0.3, transmissionScatter: [0.6, 0.6, 0.6] }],
+    [
+      'dense matter',
+      {
+        specularRoughness: 0,
+        transmissionColor: [0.3, 0.3, 0.3],
+        transmissionDepth: 2,
+        transmissionScatter: [0.9, 0.9, 0.9],
+      },
+    ],
+  ];
+
+  it.each(clouds)(
+    'with %s looks the same with guides as without, over a floor and before surroundings',
+    async (_, finish) => {
+      const frame = { width: 12, height: 8, depth: 8, samples: 16_384 };
+      const over = scene(finish, 2.5, 4);
+      const dim = {
+        ...over,
+        parts: over.parts!.slice(1),
+        lights: over.lights!.map((light) => ({ ...light, power: 1e-4 })),
+      };
+      // Without guides the lamp's own light is noisy at any number of samples.
+      for (const [lit, tolerance] of [
+        [over, 0.03],
+        [dim, 0.01],
+      ] as const) {
+        const { mean } = await renderScene(lit, frame);
+        const plain = await renderScene({ ...lit, poke: unguided }, frame);
+        expect(Math.abs(luminance(mean) / luminance(plain.mean) - 1)).toBeLessThan(tolerance);
+      }
+    },
+  );
+
+  it.each(clouds)('with %s and a small die is no field of specks at 16 samples', async (_, finish) => {
+    const frame = { width: 40, height: 26, depth: 16 };
+    const long = await renderScene(scene(finish, 0.6), { ...frame, samples: 1024, seed: 9 });
+    // What the block shows, as it is seen once it is developed: a bright speck counts no more than a dark hole.
+    const shown = (film: typeof long, middle: number) => {
+      const pixels: number[] = [];
+      for (let y = 8; y < 18; y++) for (let x = 17; x < 23; x++) pixels.push(luminance(film.pixel(x, y)));
+      return middle ? pixels.map((v) => v / (v + middle)) : pixels;
+    };
+    const sorted = shown(long, 0).sort((a, b) => a - b);
+    const middle = sorted[sorted.length / 2]!;
+    const error = (film: typeof long) => {
+      const truth = shown(long, middle);
+      return Math.sqrt(shown(film, middle).reduce((sum, v, k) => sum + (v - truth[k]!) ** 2, 0) / truth.length);
+    };
+    const guided = error(await renderScene(scene(finish, 0.6), { ...frame, samples: 16 }));
+    const plain = error(await renderScene({ ...scene(finish, 0.6), poke: unguided }, { ...frame, samples: 16 }));
+    expect(guided).toBeLessThan(0.6 * plain);
+  });
 });

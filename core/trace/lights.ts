@@ -126,7 +126,7 @@ export function writeLights(
   const locals = bounds.length;
   const count = locals + suns.length + 1;
   const tree = buildLightTree(bounds);
-  const guides = findGuides(luminous, instances, lamps);
+  const guides = findGuides(instances, lamps);
   const lensGuides = findLensGuides(luminous, lamps, view);
   const at = heap.allocate(count * L.LIGHT_SIZE);
   const treeAt = tree ? heap.allocate(tree.nodes * L.LIGHT_NODE_SIZE) : 0;
@@ -152,8 +152,8 @@ export function writeLights(
   bounds.forEach(({ intensity }, k) => (f32[(at + k * L.LIGHT_SIZE + L.LIGHT_WEIGHT) / 4] = intensity));
   tree?.trails.forEach((trail, k) => (u32[(at + k * L.LIGHT_SIZE + L.LIGHT_TRAIL) / 4] = trail));
   tree?.write(f32, u32, treeAt);
-  guides.forEach(({ centre, radius, intensity }, k) =>
-    f32.set([...centre, radius, intensity], (guidesAt + k * L.GUIDE_SIZE) / 4),
+  guides.forEach(({ centre, radius, intensity, within }, k) =>
+    f32.set([...centre, radius, intensity, within], (guidesAt + k * L.GUIDE_SIZE) / 4),
   );
   lensGuides.forEach(({ centre, radius, intensity, slopes, around }, k) =>
     f32.set(

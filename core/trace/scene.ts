@@ -1,6 +1,6 @@
 import * as L from '@zippy/kernel/layout';
 import { matteId } from '../develop';
-import { meshKey, newFinish, type Finish, type FinishMap, type StudioSet } from '../document';
+import { meshKey, newFinish, type Finish, type FinishMap, type Light, type StudioSet } from '../document';
 import {
   composeTransform,
   floorMesh,
@@ -22,11 +22,10 @@ import {
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
 import { averageFilm } from './film';
-import type { View } from './guides';
+import { markLit, type View } from './guides';
 import { floorFinish, writeFinish } from './finishes';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
 import { filmPlan, layerBits, type Layer } from './layers';
-import { holds } from './lightBounds';
 import { lightGroups, skySun, writeLights, type LightGroups } from './lights';
 import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
@@ -191,7 +190,13 @@ export class SceneMemory {
   }
 
   /** Parts and floor as they stand from one moment to another, with what they wear in between. */
-  private instancesOf(from: FrameState, to: FrameState, next: FrameState | null, finishes: Finish[]): Instance[] {
+  private instancesOf(
+    from: FrameState,
+    to: FrameState,
+    next: FrameState | null,
+    finishes: Finish[],
+    lamps: Light[],
+  ): Instance[] {
     const later = (state: FrameState | null) => new Map(state?.parts.map((part) => [part.instance, part]) ?? []);
     const [ends, nexts] = [from === to ? null : later(to), later(next)];
     const numbers = new Map(finishes.map((finish, k) => [finish.id, k]));
@@ -224,11 +229,7 @@ export class SceneMemory {
       const flags = L.INSTANCE_CATCHER;
       put({ mesh, name: 'Floor', from: transform, to: transform, inverse, next: null, glow: 1, flags }, 1);
     }
-    const luminous = instances.filter(({ intensity }) => intensity > 0);
-    for (const instance of instances) {
-      const lit = luminous.some((other) => other !== instance && holds(instance.box, other.box));
-      if (lit && instance.finish !== 1) instance.flags |= L.INSTANCE_HOLDS_LIGHT;
-    }
+    markLit(instances, lamps);
     return instances;
   }
 
@@ -267,7 +268,13 @@ export class SceneMemory {
     new Uint8Array(heap.memory.buffer, film, pixels * plan.floats * 4).fill(0);
     let parts: string[] = [];
     slices.forEach((slice, k) => {
-      const instances = this.instancesOf(slice.from, slice.to, state.next ?? null, finishesOf(slice.middle));
+      const instances = this.instancesOf(
+        slice.from,
+        slice.to,
+        state.next ?? null,
+        finishesOf(slice.middle),
+        lightsOf(slice.middle),
+      );
       parts = instances.map((instance) => instance.name);
       this.writeSlice(scene + k * L.SCENE_SIZE, slice, state, settings, instances, finishesOf(slice.middle), {
         sky,

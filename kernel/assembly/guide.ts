@@ -4,6 +4,9 @@
 import { GUIDE_SIZE, SCENE_GUIDES, SCENE_GUIDE_COUNT } from './layout';
 import { lampX, lampY, lampZ, sampleCone, sphereSpread } from './lamp';
 
+const RADIUS: usize = 12;
+const RADIUS_WITHIN: usize = 20;
+
 const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
 const TWO: f32 = 2;
@@ -17,19 +20,27 @@ let x: f32 = 0;
 let y: f32 = 0;
 let z: f32 = 0;
 let total: f32 = 0;
+/** Where a guide holds its radius for the open place. */
+let radiusAt: usize = RADIUS;
+
+function radiusOf(guide: usize): f32 {
+  return load<f32>(guide + radiusAt);
+}
 
 function weightOf(guide: usize): f32 {
   const dx = load<f32>(guide) - x, dy = load<f32>(guide, 4) - y, dz = load<f32>(guide, 8) - z;
-  const radius = load<f32>(guide, 12);
+  const radius = radiusOf(guide);
   const d2 = dx * dx + dy * dy + dz * dz;
   // From within its sphere a guide says nothing.
-  return d2 > radius * radius * <f32>1.02 ? load<f32>(guide, 16) / d2 : 0;
+  if (radius <= 0 || d2 <= radius * radius * <f32>1.02) return 0;
+  return load<f32>(guide, 16) / d2;
 }
 
-/** Sets the place to look from. False where no guide says anything. */
-export function openGuides(scene: usize, px: f32, py: f32, pz: f32): bool {
+/** Sets the place to look from, on a surface or within a lens. False where no guide says anything. */
+export function openGuides(scene: usize, px: f32, py: f32, pz: f32, within: bool): bool {
   const count = load<u32>(scene, SCENE_GUIDE_COUNT);
   if (count == 0) return false;
+  radiusAt = within ? RADIUS_WITHIN : RADIUS;
   x = px;
   y = py;
   z = pz;
@@ -54,7 +65,7 @@ export function chooseGuide(scene: usize, choice: f32, u: f32, v: f32): void {
   const dx = load<f32>(guide) - x, dy = load<f32>(guide, 4) - y, dz = load<f32>(guide, 8) - z;
   const d2 = dx * dx + dy * dy + dz * dz;
   const inv = ONE / sqrt<f32>(d2);
-  sampleCone(dx * inv, dy * inv, dz * inv, sphereSpread(load<f32>(guide, 12), d2), u, v);
+  sampleCone(dx * inv, dy * inv, dz * inv, sphereSpread(radiusOf(guide), d2), u, v);
   guideX = lampX;
   guideY = lampY;
   guideZ = lampZ;
@@ -71,7 +82,7 @@ export function guidePdf(scene: usize, dx: f32, dy: f32, dz: f32): f32 {
     if (weight <= 0) continue;
     const gx = load<f32>(guide) - x, gy = load<f32>(guide, 4) - y, gz = load<f32>(guide, 8) - z;
     const d2 = gx * gx + gy * gy + gz * gz;
-    const spread = sphereSpread(load<f32>(guide, 12), d2);
+    const spread = sphereSpread(radiusOf(guide), d2);
     const cosine = (gx * dx + gy * dy + gz * dz) / sqrt<f32>(d2);
     if (ONE - cosine <= spread) sum += weight / (TWO * PI * spread);
   }

@@ -54,6 +54,8 @@ export const INSTANCE_DARK_TO_CAMERA = 2;
 export const INSTANCE_HOLDS_LIGHT = 4;
 /** The first thing seen here counts as shadow catcher. */
 export const INSTANCE_CATCHER = 8;
+/** A clear solid in or near which something gives light, so that ways to it are tried from within: see guide.ts. */
+export const INSTANCE_LENS = 16;
 
 // Motion of an instance while the shutter is open, from one place to another: translation (3), rotation (quaternion, 4), stretch
 // (rows, 9), each twice. See motion.ts.
@@ -165,7 +167,7 @@ export const LIGHT_NODE_SIZE = 64;
 
 // Guide: a sphere about something that shines from within clear matter, towards which directions are tried; or about something
 // that shines out of focus, for which points of the lens are tried
-//   0 centre xyz  12 radius  16 intensity; of the lens also where the picture may show it blurred: 20 slopes of the line of sight to
+//   0 centre xyz  12 radius  16 intensity; of lamps also 20 radius for places within lenses, or 0; of the lens also where the picture may show it blurred: 20 slopes of the line of sight to
 //   the right and up  28 how far around, squared
 export const GUIDE_SIZE = 32;
 

@@ -90,6 +90,7 @@ import {
   INSTANCE_FLAGS,
   INSTANCE_HASH,
   INSTANCE_HOLDS_LIGHT,
+  INSTANCE_LENS,
   INSTANCE_LIGHT,
   INSTANCE_NEXT,
   INSTANCE_PART,
@@ -191,12 +192,12 @@ const TWO: f32 = 2;
 const FAR: f32 = 1e20;
 /** Walls of thin glass a ray may pass on top of its bounces. */
 const MOST_PASSES = 24;
+/** Share of directions at a wide vertex that are tried towards guides. */
+const GUIDED: f32 = 0.5;
 /** Steps of a walk under a surface. */
 const MOST_STEPS = 1024;
 /** Media within one another. */
 const MOST_MEDIA = 4;
-/** Share of directions at a wide vertex that are tried towards guides. */
-const GUIDED: f32 = 0.5;
 
 /** Result of `tracePath`. */
 export let pathR: f32 = 0;
@@ -285,6 +286,7 @@ let scatteringG: f32 = 0;
 let scatteringB: f32 = 0;
 let mediumG: f32 = 0;
 let mediumLit = false;
+let mediumGuided = false;
 let mediumScatters = false;
 let mediumReach: f32 = FAR;
 
@@ -297,6 +299,7 @@ function openMedium(scene: usize): void {
   mediumKind = -1;
   mediumInstance = -1;
   mediumLit = false;
+  mediumGuided = false;
   if (within == 0) {
     extinctionR = load<f32>(scene, SCENE_FOG);
     extinctionG = load<f32>(scene, SCENE_FOG + 4);
@@ -312,7 +315,9 @@ function openMedium(scene: usize): void {
     const finish = <usize>load<u32>(entry, 4);
     mediumKind = load<i32>(entry, 8);
     const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>mediumInstance * INSTANCE_SIZE;
-    mediumLit = (load<u32>(instance, INSTANCE_FLAGS) & INSTANCE_HOLDS_LIGHT) != 0;
+    const flags = load<u32>(instance, INSTANCE_FLAGS);
+    mediumLit = (flags & INSTANCE_HOLDS_LIGHT) != 0;
+    mediumGuided = mediumKind == INSIDE_GLASS && !mediumLit && (flags & INSTANCE_LENS) != 0;
     mediumReach = FAR;
     if (mediumKind == UNDER_SURFACE) {
       mediumG = load<f32>(finish, FINISH_SUBSURFACE_ANISOTROPY);
@@ -400,6 +405,14 @@ let vny: f32 = 0;
 let vnz: f32 = 0;
 let vPdf: f32 = 0;
 
+/**
+ * Weight of what is found after a vertex from which `lightThroughLens` looked for it too: lamps beyond smooth glass, and all that is
+ * sampled at, or met from, the first surface that is not smooth.
+ */
+let lead: f32 = 1;
+/** That surface was met. */
+let leadEnds = false;
+
 function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf: f32): void {
   vx = x;
   vy = y;
@@ -412,7 +425,7 @@ function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf: f32):
 
 /** Weight of a light that the ray met, against having sampled it: `pdf` without the choice of the light. */
 function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
-  if (vPdf == 0) return 1;
+  if (vPdf == 0) return leadEnds || light < load<i32>(scene, SCENE_LOCAL_LIGHTS) ? lead : ONE;
   if (vPdf < 0) return 0;
   if (light >= 0) {
     const record = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE;
@@ -420,7 +433,7 @@ function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
     if (load<u32>(record, LIGHT_FLAGS) & LIGHT_SHADOWLESS) return 0;
   }
   openPlace(scene, vx, vy, vz, vnx, vny, vnz);
-  return vPdf / (vPdf + pdf * chanceOf(scene, light));
+  return (lead * vPdf) / (vPdf + pdf * chanceOf(scene, light));
 }
 
 /** No light is sampled: see SCENE_BY_CHANCE. */
@@ -476,25 +489,49 @@ export function tracePath(scene: usize, spare: f32): void {
   const layers = load<u32>(scene, SCENE_LAYERS);
   splitGroups = (layers & LAYER_LIGHTS) != 0;
   if (splitGroups) memory.fill(groups, 0, <usize>load<u32>(scene, SCENE_GROUPS) * 12);
-  const most = load<i32>(scene, SCENE_DEPTH);
-  const cone = (TWO * load<f32>(scene, SCENE_CAMERA + CAMERA_TAN_X)) / <f32>load<i32>(scene, SCENE_WIDTH);
   filmX = pictureX;
   filmY = pictureY;
-  let ox = originX, oy = originY, oz = originZ;
-  let dx = directionX, dy = directionY, dz = directionZ;
+  const ox = originX, oy = originY, oz = originZ, dx = directionX, dy = directionY, dz = directionZ;
   const atX = lensX, atY = lensY;
   if (openLensGuides(scene)) addThroughLens(scene);
+  startX = atX;
+  startY = atY;
+  lead = 1;
+  leadEnds = true;
   setVertex(ox, oy, oz, 0, 0, 0, 0);
-  let travelled: f32 = 0, whole: f32 = 0;
-  let straight = true;
-  let tinted = true; // the albedo layer has not met a surface yet that scatters
-  let bounces = 0, passes = 0, steps = 0;
-  let first = true;
+  follow(scene, spare, ox, oy, oz, dx, dy, dz, 0, 0, false);
+}
+
+/** Where the camera's ray left the lens. */
+let startX: f32 = 0;
+let startY: f32 = 0;
+
+/**
+ * Follows a ray until it ends, and adds what it finds. `whole` is the way behind it. A ray that is `aside` is not the path itself but one
+ * more way to lamps: it goes on through smooth glass only, scatters in nothing and ends after light was sampled.
+ */
+function follow(
+  scene: usize,
+  spare: f32,
+  ox: f32, oy: f32, oz: f32,
+  dx: f32, dy: f32, dz: f32,
+  whole: f32,
+  bounces: i32,
+  aside: bool,
+): void {
+  const layers = load<u32>(scene, SCENE_LAYERS);
+  const most = load<i32>(scene, SCENE_DEPTH);
+  const cone = (TWO * load<f32>(scene, SCENE_CAMERA + CAMERA_TAN_X)) / <f32>load<i32>(scene, SCENE_WIDTH);
+  let travelled: f32 = 0;
+  let straight = !aside;
+  let tinted = !aside; // the albedo layer has not met a surface yet that scatters
+  let passes = 0, steps = 0;
+  let first = !aside;
   for (;;) {
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
     const distance = hitT;
-    meetLamps(scene, ox, oy, oz, dx, dy, dz, distance, travelled, straight, straight ? lensWeight(scene, atX, atY) : <f32>0);
-    if (mediumScatters) {
+    meetLamps(scene, ox, oy, oz, dx, dy, dz, distance, travelled, straight, straight ? lensWeight(scene, startX, startY) : <f32>0);
+    if (mediumScatters && !aside) {
       const end = min(distance, mediumReach);
       if (mediumKind < 0 && bounces < most && !byChance) {
         keepHit();
@@ -525,7 +562,11 @@ export function tracePath(scene: usize, spare: f32): void {
         limit = load<f32>(scene, SCENE_SPECK);
         const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
         const g = mediumG;
+        lead = 1;
+        leadEnds = true;
         if (mediumLit && !byChance) lightInMedium(scene, px, py, pz, dx, dy, dz, g);
+        const guided = mediumGuided && !byChance && openGuides(scene, px, py, pz, true);
+        if (guided) lightThroughLens(scene, spare, px, py, pz, dx, dy, dz, whole + t, bounces);
         draw2();
         const cosine = samplePhaseCosine(g, drawX);
         const sine = sqrt<f32>(max<f32>(0, ONE - cosine * cosine));
@@ -535,7 +576,12 @@ export function tracePath(scene: usize, spare: f32): void {
         const nx = a * basisXx + b * basisYx + cosine * dx;
         const ny = a * basisXy + b * basisYy + cosine * dy;
         const nz = a * basisXz + b * basisYz + cosine * dz;
-        setVertex(px, py, pz, 0, 0, 0, mediumKind < 0 ? -1 : mediumLit ? phase(cosine, g) : <f32>0);
+        const own = phase(cosine, g);
+        setVertex(px, py, pz, 0, 0, 0, mediumKind < 0 ? -1 : mediumLit ? own : <f32>0);
+        if (guided && openGuides(scene, px, py, pz, true)) {
+          lead = own / (own + guidePdf(scene, nx, ny, nz));
+          leadEnds = false;
+        }
         dx = nx;
         dy = ny;
         dz = nz;
@@ -558,7 +604,7 @@ export function tracePath(scene: usize, spare: f32): void {
       throughB *= passB;
     }
     if (!hit) {
-      meetSurroundings(scene, dx, dy, dz, straight);
+      if (!aside || leadEnds) meetSurroundings(scene, dx, dy, dz, straight);
       return;
     }
     openSurface(scene);
@@ -591,7 +637,7 @@ export function tracePath(scene: usize, spare: f32): void {
       const r = shineR, g = shineG, b = shineB;
       const light = load<i32>(instance, INSTANCE_LIGHT);
       const w = straight
-        ? lensWeight(scene, atX, atY)
+        ? lensWeight(scene, startX, startY)
         : meetWeight(scene, light, surfacePdf(travelled + distance, abs(facing), surfaceArea(scene)));
       add(groupOf(scene, light), r * w, g * w, b * w);
       if (straight) addEmission(r * w, g * w, b * w);
@@ -694,8 +740,15 @@ export function tracePath(scene: usize, spare: f32): void {
       openFinish(finish, wx, wy, wz, inside, surround, nanometres);
     }
     const smoothGlass = finishIsSmoothGlass();
-    if (!smoothGlass) tinted = false;
-    const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz);
+    if (!smoothGlass) {
+      tinted = false;
+      if (leadEnds) {
+        if (aside) return;
+        lead = 1;
+      }
+      leadEnds = true;
+    }
+    const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz, false);
     const share: f32 = guided ? GUIDED : 0;
     const catches = straight && (layers & LAYER_SHADOW) != 0 && (flags & INSTANCE_CATCHER) != 0;
     disturbed = false;
@@ -786,7 +839,7 @@ export function tracePath(scene: usize, spare: f32): void {
       else enterMedium(scene, number, plain, INSIDE_GLASS);
     }
     bounces++;
-    if (bounces > 3 && !survives()) return;
+    if (bounces > 3 && !aside && !survives()) return;
   }
 }
 
@@ -934,7 +987,7 @@ function turnBasis(angle: f32): void {
 function addSampled(scene: usize, px: f32, py: f32, pz: f32, gx: f32, gy: f32, gz: f32, s: f32, pdf: f32, catches: bool): void {
   const lx = lightX, ly = lightY, lz = lightZ;
   const distance = lightDistance, group = lightGroup;
-  const w = lightShadowless ? ONE / lightPdf : ONE / (lightPdf + pdf);
+  const w = lightShadowless ? lead / lightPdf : lead / (lightPdf + pdf);
   let lr = lightR * scatterR, lg = lightG * scatterG, lb = lightB * scatterB;
   if (lightInstance >= 0) {
     lampMap(scene);
@@ -1056,6 +1109,36 @@ function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32
   const value = phase(lightX * dx + lightY * dy + lightZ * dz, g);
   evaluatePhase(value, value, value);
   addSampled(scene, px, py, pz, 0, 0, 0, 0, value, false);
+}
+
+let keptMedia: StaticArray<u32> = new StaticArray<u32>(4 * MOST_MEDIA);
+/**
+ * Light that a vertex inside a cloudy lens scatters from a lamp outside of it: one more way, towards a guide, that no longer scatters in it. What goes on from the vertex finds the same light with the rest of the weight, see `lead`.
+ */
+function lightThroughLens(scene: usize, spare: f32, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, whole: f32, bounces: i32): void {
+  const choice = draw1();
+  draw2();
+  chooseGuide(scene, choice, drawX, drawY);
+  const x = guideX, y = guideY, z = guideZ;
+  const own = phase(x * dx + y * dy + z * dz, mediumG);
+  const weight = own / (own + guidePdf(scene, x, y, z));
+  const r = throughR, g = throughG, b = throughB, e = expected, wave = nanometres, depth = within;
+  memory.copy(changetype<usize>(keptMedia), media, 16 * MOST_MEDIA);
+  throughR *= weight;
+  throughG *= weight;
+  throughB *= weight;
+  leadEnds = false;
+  setVertex(px, py, pz, 0, 0, 0, 0);
+  follow(scene, spare, px, py, pz, x, y, z, whole, bounces, true);
+  throughR = r;
+  throughG = g;
+  throughB = b;
+  expected = e;
+  nanometres = wave;
+  within = depth;
+  memory.copy(media, changetype<usize>(keptMedia), 16 * MOST_MEDIA);
+  openMedium(scene);
+  lead = 1;
 }
 
 /** Light that fog scatters towards the ray's beginning, along the whole ray, from one light. */
