@@ -9,6 +9,7 @@ const workers = [
   'tileWorker',
   'tracerWorker',
   'importWorker',
+  'watchWorker',
   'developWorker',
   'filmWorker',
   'fileWorker',

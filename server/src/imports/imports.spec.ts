@@ -1,9 +1,9 @@
+import { fork } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import type { Worker } from 'node:worker_threads';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { defaultRecipe } from '@zippy/core/document';
 import { startCadKernel } from '@zippy/core/intake/cadKernel';
@@ -11,6 +11,7 @@ import { mutate } from '../../../core/intake/testing/broken';
 import { solidFile, stlBinary } from '../../../core/intake/testing/samples';
 import { Events } from '../events/events';
 import { Blobs } from '../storage/blobs';
+import type { WorkingProcess } from '../workers/startProcess';
 import { Imports, type SourceFile } from './imports';
 
 const folder = mkdtempSync(join(tmpdir(), 'zippy-imports-'));
@@ -48,8 +49,8 @@ describe('a file that breaks the CAD kernel', () => {
   it('takes its worker with the memory of the kernel along, and what waits behind it is read', async () => {
     const claims = 'DBRep_DrawableShape\n\nCASCADE Topology V1, (c) Matra-Datavision\nLocations 0\nCurve2ds 0\nCurves 0\nPolygon3D 0\nPolygonOnTriangulations 0\nSurfaces 0\nTriangulations 0\n\nTShapes 900000000\n'; // prettier-ignore
     const breaking = imports.start([await keep('claims-many.brep', new Uint8Array(Buffer.from(claims)))]);
-    const { worker } = imports as unknown as { worker: Worker };
-    const gone = new Promise((resolve) => worker.once('exit', resolve));
+    const { worker } = imports as unknown as { worker: WorkingProcess };
+    const gone = new Promise((resolve) => worker.child.once('exit', resolve));
     const next = imports.start([sound]);
     expect((await outcome(breaking.id)).message).toMatch(/its data is damaged/);
     expect((await outcome(next.id)).state).toBe('read');
@@ -88,8 +89,8 @@ describe('a file that keeps the reader busy without an end', () => {
   it('that makes the reader end is told, and the next one is read', async () => {
     const first = imports.start([endless]);
     const second = imports.start([sound]);
-    // As the CAD kernel does when it aborts: its thread ends without an error.
-    await (imports as unknown as { worker: Worker }).worker.terminate();
+    // As the CAD kernel does when it aborts.
+    await (imports as unknown as { worker: WorkingProcess }).worker.end();
     const told = await outcome(first.id);
     expect(told.state).toBe('failed');
     expect(told.message).toMatch(/makes the reader fail\. Export it again/);
@@ -148,4 +149,34 @@ describe('solids that are broken by chance', () => {
     },
     60_000 + MUTATIONS * 10_000,
   );
+});
+
+describe('the process that reads', () => {
+  it('ends soon after the server was killed, however busy it is', async () => {
+    const { pid } = await new Promise<{ pid: number }>((resolve, reject) => {
+      const script = `
+        import { startProcess } from ${JSON.stringify(new URL('../workers/startProcess.ts', import.meta.url).href)};
+        const reader = startProcess('importWorker', 512, () => undefined, () => undefined);
+        reader.send(${JSON.stringify({ type: 'read', job: 'endless', source: { name: endless.name, path: blobs.path(endless.hash) }, companions: [] })});
+        process.send({ pid: reader.child.pid });
+      `;
+      const server = fork('-', { execArgv: ['--import', 'tsx', '--input-type=module', '--eval', script] });
+      server.on('error', reject);
+      server.on('message', (message: { pid: number }) => {
+        // By then the reader is at the file that has no end.
+        setTimeout(() => server.kill('SIGKILL'), 4000);
+        server.on('exit', () => resolve(message));
+      });
+    });
+    const runs = () => {
+      try {
+        return process.kill(pid, 0);
+      } catch {
+        return false;
+      }
+    };
+    expect(runs()).toBe(true);
+    for (let wait = 0; runs() && wait < 100; wait++) await new Promise((resolve) => setTimeout(resolve, 100));
+    expect(runs()).toBe(false);
+  }, 60_000);
 });

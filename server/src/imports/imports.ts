@@ -1,10 +1,9 @@
-import type { Worker } from 'node:worker_threads';
 import { newId, UserProblem, type Asset, type ProjectDocument, type Recipe } from '@zippy/core/document';
 import type { ShapeSignature } from '@zippy/core/geometry';
 import { FORMAT_LIST, groupFiles, type ModelSummary, type ModelTree } from '@zippy/core/intake';
 import type { Events } from '../events/events';
 import type { Blobs } from '../storage/blobs';
-import { startWorker } from '../workers/startWorker';
+import { startProcess, type WorkingProcess } from '../workers/startProcess';
 
 export interface SourceFile {
   name: string;
@@ -55,6 +54,9 @@ interface Asked {
   clock?: NodeJS.Timeout;
 }
 
+/** Most memory in megabytes that a model may take besides the CAD kernel's own. */
+const MOST_MEMORY = 8192;
+
 type Job = ImportJob & { source: SourceFile; companions: SourceFile[] };
 
 type WorkerAnswer = {
@@ -77,11 +79,11 @@ type WorkerAnswer = {
 };
 
 /**
- * Reads files, and writes scenes, in one worker that keeps the CAD kernel warm and is asked for one thing at a time. A read that is
+ * Reads files, and writes scenes, in one process that keeps the CAD kernel warm and is asked for one thing at a time. A read that is
  * stopped, or that takes longer than its file can explain, ends the worker; what else waits goes to a new one.
  */
 export class Imports {
-  private worker: Worker | null = null;
+  private worker: WorkingProcess | null = null;
   private readonly jobs = new Map<string, Job>();
   /** Models whose files are being written: what the worker was asked for them. */
   private readonly placing = new Map<string, string>();
@@ -217,7 +219,7 @@ export class Imports {
       clearTimeout(clock);
       resolve({ job, failure: 'Reading was stopped.' });
     }
-    await worker?.terminate();
+    await worker?.end();
   }
 
   private find(id: string): Job {
@@ -248,7 +250,7 @@ export class Imports {
 
   private sendFirst(): void {
     const [first] = this.waiting.values();
-    if (first) this.startWorker().postMessage(first.message);
+    if (first) this.startWorker().send(first.message);
   }
 
   /** Takes a job off the list with its answer, and goes on with the next. */
@@ -268,7 +270,7 @@ export class Imports {
     const worker = first === answer.job ? this.worker : null;
     if (worker) this.worker = null;
     this.answer(answer);
-    await worker?.terminate();
+    await worker?.end();
   }
 
   /** Gives the job up when its file has had the time that a sound one of its size takes at most. */
@@ -284,15 +286,14 @@ export class Imports {
     asked.clock.unref();
   }
 
-  private startWorker(): Worker {
+  private startWorker(): WorkingProcess {
     if (this.worker) return this.worker;
-    const worker = startWorker('importWorker', {}, { resourceLimits: { maxOldGenerationSizeMb: 8192 } });
-    worker.on('message', (answer: WorkerAnswer) => {
+    const hear = (answer: WorkerAnswer) => {
       if (answer.reading !== undefined) this.watch(answer.job, answer.reading);
       else if (answer.spent) void this.giveUp(answer);
       else this.answer(answer);
-    });
-    // By an error or by itself: the first that waits is what it ended on. One that was replaced ends on purpose.
+    };
+    // The first that waits is what it ended on. One that was replaced ends on purpose.
     const ended = () => {
       if (this.worker !== worker) return;
       const [job] = this.waiting.keys();
@@ -301,8 +302,7 @@ export class Imports {
       if (job) void this.giveUp({ job, code: 'import-failed', failure, status: 422 });
       else this.worker = null;
     };
-    worker.on('error', ended);
-    worker.on('exit', ended);
+    const worker = startProcess('importWorker', MOST_MEMORY, (message) => hear(message as WorkerAnswer), ended);
     this.worker = worker;
     return worker;
   }

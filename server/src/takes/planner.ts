@@ -25,18 +25,21 @@ export interface Planner {
   close(): Promise<void>;
 }
 
-/** Most names that are told at once: the first come soon. */
+/** Most names that are told at once, and how many of the first: rendering begins with them. */
 export const CHUNK = 64;
+const FIRST_CHUNK = 2;
 
 /** In this very thread, for tests: takes a breath now and then. */
 export const planHere: Planner = {
   async plan({ document, ...job }, hear) {
     let chunk: string[] = [];
+    let most = FIRST_CHUNK;
     for (const identity of planFrames({ document: openDocument(JSON.parse(document)), ...job })) {
       chunk.push(identity);
-      if (chunk.length < CHUNK) continue;
+      if (chunk.length < most) continue;
       if (!hear(chunk)) return;
       chunk = [];
+      most = CHUNK;
       await breathe();
     }
     if (chunk.length > 0) hear(chunk);

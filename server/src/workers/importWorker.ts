@@ -1,8 +1,8 @@
-// Reads files into models and keeps the last one until it is accepted.
+// Reads files into models and keeps the last one until it is accepted. A process of its own: the CAD kernel may grow without giving
+// anything back, or end the process it runs in.
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { parentPort } from 'node:worker_threads';
 import { defaultRecipe, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
 import { shapeSignature, type TriangleMesh } from '@zippy/core/geometry';
 import {
@@ -23,6 +23,7 @@ import {
 import { unpackArchive } from '@zippy/core/intake/archive';
 import { ModelReader } from '@zippy/core/intake/readModel';
 import { normalizePicture } from '../imports/picture';
+import { startWorker } from './startWorker';
 
 /** A file of the import with where it lies. */
 interface StoredFile {
@@ -67,7 +68,7 @@ async function readModel(
   const source = await load(files.source);
   await reader.warmUp(source);
   // From here on the file alone is to blame for how long it takes.
-  parentPort!.postMessage({ job: working, reading: source.bytes.length });
+  process.send!({ job: working, reading: source.bytes.length });
   return reader.read(source, companions, tessellation);
 }
 
@@ -241,9 +242,10 @@ async function answer(message: ImportMessage): Promise<object> {
 }
 
 let busy: Promise<void> = Promise.resolve();
-parentPort!.on('message', (message: ImportMessage) => {
+process.on('message', (message: ImportMessage) => {
   busy = busy.then(async () => {
     const answered = await answer(message);
-    parentPort!.postMessage({ ...answered, spent: reader.spent });
+    process.send!({ ...answered, spent: reader.spent });
   });
 });
+startWorker('watchWorker', { parent: process.ppid }).unref();
