@@ -1,5 +1,23 @@
 import { nanoid } from 'nanoid';
 import {
+  AIR,
+  BEHIND,
+  CAMERA,
+  COPIES,
+  defaultsOf,
+  FINISH,
+  FLOOR,
+  GRADIENT,
+  LIGHT,
+  LOOK,
+  MOVE,
+  MOVES,
+  NODE,
+  SHOT,
+  SKY,
+  SURROUNDINGS,
+} from './properties';
+import {
   SCHEMA_VERSION,
   type Asset,
   type Camera,
@@ -53,82 +71,20 @@ const straightCurve = (): [number, number][] => [
 ];
 
 export const defaultLook = (): Look => ({
+  ...defaultsOf(LOOK),
   lights: {},
   lightsWritten: {},
-  exposure: 0,
-  balanceKelvin: 6500,
-  balanceTint: 0,
-  tone: 'neutral',
-  contrast: 1,
-  contrastPivot: 0.18,
-  saturation: 1,
   curves: { all: straightCurve(), red: straightCurve(), green: straightCurve(), blue: straightCurve() },
   lookup: null,
-  lookupAmount: 1,
-  denoise: 0.8,
-  specks: 1,
-  bloomAmount: 0.04,
-  bloomRadius: 0.04,
-  bloomThreshold: 1,
-  zoomBlur: 0,
-  fringing: 0,
-  vignette: 0,
-  vignetteSize: 0.6,
-  sharpen: 0,
-  grain: 0,
-  grainSize: 0.0015,
 });
 
-export function newFinish(over: Partial<Finish> = {}): Finish {
-  return {
-    id: newId(),
-    name: 'Satin plastic',
-    baseWeight: 1,
-    baseColor: [0.5, 0.5, 0.5],
-    baseMetalness: 0,
-    baseDiffuseRoughness: 0,
-    specularWeight: 1,
-    specularColor: [1, 1, 1],
-    specularRoughness: 0.35,
-    specularRoughnessAnisotropy: 0,
-    specularRotation: 0,
-    specularIor: 1.5,
-    transmissionWeight: 0,
-    transmissionColor: [1, 1, 1],
-    transmissionDepth: 0,
-    transmissionScatter: [0, 0, 0],
-    transmissionScatterAnisotropy: 0,
-    transmissionDispersionScale: 0,
-    transmissionDispersionAbbeNumber: 20,
-    subsurfaceWeight: 0,
-    subsurfaceColor: [0.8, 0.8, 0.8],
-    subsurfaceRadius: 1,
-    subsurfaceRadiusScale: [1, 0.5, 0.25],
-    subsurfaceScatterAnisotropy: 0,
-    thinWalled: false,
-    coatWeight: 0,
-    coatColor: [1, 1, 1],
-    coatRoughness: 0.03,
-    coatRoughnessAnisotropy: 0,
-    coatIor: 1.5,
-    coatDarkening: 1,
-    fuzzWeight: 0,
-    fuzzColor: [1, 1, 1],
-    fuzzRoughness: 0.5,
-    thinFilmWeight: 0,
-    thinFilmThickness: 0.5,
-    thinFilmIor: 1.4,
-    geometryOpacity: 1,
-    emissionPower: 0,
-    emissionUnit: 'lumen',
-    emissionKelvin: 4000,
-    emissionColor: [1, 1, 1],
-    emissionTwoSided: false,
-    emissionVisibleToCamera: true,
-    maps: {},
-    ...over,
-  };
-}
+export const newFinish = (over: Partial<Finish> = {}): Finish => ({
+  id: newId(),
+  name: 'Satin plastic',
+  ...defaultsOf(FINISH),
+  maps: {},
+  ...over,
+});
 
 export function newNode(over: Partial<SceneNode> = {}): SceneNode {
   return {
@@ -137,15 +93,9 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
     parent: null,
     order: 0,
     kind: 'group',
-    position: [0, 0, 0],
-    turn: [0, 0, 0],
-    scale: [1, 1, 1],
-    pivot: [0, 0, 0],
-    axis: [0, 1, 0],
-    visible: true,
+    ...defaultsOf(NODE),
     mesh: null,
     finish: null,
-    glow: 1,
     copies: null,
     origin: null,
     ...over,
@@ -187,18 +137,8 @@ export function newSetPiece(kind: SetPiece['kind'], size: number): SetPiece {
 }
 
 export const newCopies = (over: Partial<Copies> = {}): Copies => ({
-  kind: 'line',
-  count: 3,
+  ...defaultsOf(COPIES),
   counts: [3, 1, 3],
-  spacing: [100, 100, 100],
-  radius: 200,
-  axis: [0, 1, 0],
-  angle: 2 * Math.PI,
-  facing: true,
-  seed: 1,
-  varyTurn: [0, 0, 0],
-  varyOffset: [0, 0, 0],
-  varyScale: 0,
   ...over,
 });
 
@@ -217,26 +157,13 @@ export function newLight(kind: Light['kind'], over: Partial<Light> = {}): Light 
     name: LIGHT_NAMES[kind],
     order: 0,
     kind,
-    on: true,
     solo: false,
     parent: null,
-    position: [0, 400, 400],
-    target: [0, 0, 0],
+    ...defaultsOf(LIGHT),
     power: { panel: 900, disc: 900, tube: 700, bulb: 400, spot: 600, sun: 2000 }[kind],
     unit: kind === 'sun' ? 'lux' : 'lumen',
-    kelvin: 5000,
-    tint: [1, 1, 1],
     width: kind === 'tube' ? 600 : 300,
-    height: 300,
     radius: { panel: 150, disc: 150, tube: 13, bulb: 20, spot: 25, sun: 150 }[kind],
-    gradient: 0,
-    coneAngle: 0.7,
-    penumbra: 0.25,
-    gridAngle: 0,
-    angularSize: 0.0093,
-    visibleToCamera: false,
-    castsShadows: true,
-    group: '',
     ...over,
   };
 }
@@ -247,26 +174,24 @@ export function newCamera(over: Partial<Camera> = {}): Camera {
     name: 'Camera',
     order: 0,
     parent: null,
-    position: [300, 220, 600],
-    target: [0, 60, 0],
-    roll: 0,
-    focalLength: 50,
-    sensorWidth: 36,
-    projection: 'perspective',
-    orthographicWidth: 500,
-    blades: 0,
-    bladeTurn: 0,
-    shutterAngle: Math.PI,
-    fStop: 0,
-    focusDistance: 600,
+    ...defaultsOf(CAMERA),
     focusOn: null,
-    locked: false,
     ...over,
   };
 }
 
 export function newShot(over: Partial<Shot> = {}): Shot {
-  return { id: newId(), name: 'Shot', order: 0, length: 96, camera: null, changes: {}, tracks: {}, moves: {}, ...over };
+  return {
+    id: newId(),
+    name: 'Shot',
+    order: 0,
+    ...defaultsOf(SHOT),
+    camera: null,
+    changes: {},
+    tracks: {},
+    moves: {},
+    ...over,
+  };
 }
 
 /**
@@ -280,22 +205,22 @@ export function newMove(
   length: number,
   axis: Vector3 = [0, 1, 0],
 ): Move {
-  const base = { id: newId(), target, start, length, repeat: 1, mirrored: false, pace: 'linear' as const };
+  const base = { id: newId(), target, ...defaultsOf(MOVE), start, length, pace: 'linear' as const };
   switch (kind) {
     case 'turntable':
-      return { ...base, kind, name: 'Turntable', axis, turns: 1, direction: 1, startAngle: 0 };
+      return { ...base, kind, name: 'Turntable', ...defaultsOf(MOVES.turntable), axis, direction: 1 };
     case 'orbit':
-      return { ...base, kind, name: 'Orbit', axis, angle: Math.PI / 2, center: null, pace: 'ease' };
+      return { ...base, kind, name: 'Orbit', ...defaultsOf(MOVES.orbit), axis, center: null, pace: 'ease' };
     case 'travel':
-      return { ...base, kind, name: 'Travel', from: [0, 0, 0], to: [0, 50, 0], carryTarget: true, pace: 'ease' };
+      return { ...base, kind, name: 'Travel', ...defaultsOf(MOVES.travel), pace: 'ease' };
     case 'ramp':
       return { ...base, kind, name: 'Ramp', from: 0, to: 1, pace: 'ease' };
     case 'blink':
-      return { ...base, kind, name: 'Blink', low: 0, high: 1, count: 3, duty: 0.5, softness: 0.2 };
+      return { ...base, kind, name: 'Blink', ...defaultsOf(MOVES.blink) };
   }
 }
 
-export const clearAir = (): StudioSet['air'] => ({ density: 0, color: [0.9, 0.9, 0.9], anisotropy: 0.3, reach: 4000 });
+export const clearAir = (): StudioSet['air'] => defaultsOf(AIR);
 
 export function newDocument(name: string): ProjectDocument {
   const camera = newCamera({ name: 'Camera 1' });
@@ -317,32 +242,15 @@ export function newDocument(name: string): ProjectDocument {
     lights: { [key.id]: key },
     cameras: { [camera.id]: camera },
     set: {
-      floor: { kind: 'sweep', color: [0.6, 0.6, 0.6], roughness: 0.6, size: 3000, depth: 900, turn: 0 },
+      floor: defaultsOf(FLOOR),
       surroundings: {
-        kind: 'color',
+        ...defaultsOf(SURROUNDINGS),
         picture: null,
-        mirrored: false,
-        color: [0.35, 0.36, 0.38],
-        gradient: { top: [0.8, 0.82, 0.85], horizon: [0.35, 0.36, 0.38], bottom: [0.08, 0.08, 0.08] },
-        turn: 0,
-        tilt: 0,
-        brightness: 1,
-        tint: [1, 1, 1],
-        contrast: 1,
-        saturation: 1,
-        blur: 0,
-        sky: { elevation: 0.6, turbidity: 3, sun: true },
+        gradient: defaultsOf(GRADIENT),
+        sky: defaultsOf(SKY),
       },
       air: clearAir(),
-      behind: {
-        kind: 'surroundings',
-        color: [0.18, 0.18, 0.18],
-        picture: null,
-        mirrored: false,
-        plate: null,
-        brightness: 1,
-        turn: 0,
-      },
+      behind: { ...defaultsOf(BEHIND), picture: null, plate: null },
     },
     look: defaultLook(),
     shots: { [shot.id]: shot },

@@ -1,30 +1,15 @@
+import { defaultsOf, FINISH, MAP } from './properties';
 import type { FinishMap, MapSlot } from './schema';
 
-/** Slots whose pictures hold colours. */
-const COLOR_SLOTS: readonly MapSlot[] = [
-  'baseColor',
-  'specularColor',
-  'transmissionColor',
-  'subsurfaceColor',
-  'coatColor',
-  'fuzzColor',
-  'emissionColor',
-];
-
-export const isColorSlot = (slot: MapSlot): boolean => COLOR_SLOTS.includes(slot);
+/** Whether the pictures of a slot hold colours. */
+export const isColorSlot = (slot: MapSlot): boolean => slot !== 'normal' && FINISH[slot].kind === 'color';
 
 /** A picture as it comes in one slot when nothing else is said: colours coded, numbers plain. */
 export function newMap(slot: MapSlot, picture: string, over: Partial<FinishMap> = {}): FinishMap {
   return {
     picture,
+    ...defaultsOf(MAP),
     coding: isColorSlot(slot) ? 'srgb' : 'linear',
-    channel: 'red',
-    strength: 1,
-    repeatU: 1,
-    repeatV: 1,
-    turn: 0,
-    offsetU: 0,
-    offsetV: 0,
     ...over,
   };
 }

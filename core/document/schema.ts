@@ -1,18 +1,31 @@
 import { z } from 'zod';
+import { LIMITS } from './limits';
+import {
+  AIR,
+  BEHIND,
+  CAMERA,
+  CLIP,
+  COPIES,
+  FINISH,
+  FLOOR,
+  GRADIENT,
+  LIGHT,
+  LOOK,
+  MAP,
+  MOVE,
+  MOVES,
+  NODE,
+  SET_PIECES,
+  shapeOf,
+  SHOT,
+  SKY,
+  SURROUNDINGS,
+  type MappedIn,
+} from './properties';
+import { valueSchema } from './value';
 
 /** Highest document shape this program writes. See migrations.ts. */
 export const SCHEMA_VERSION = 7;
-
-export const LIMITS = {
-  parts: 20_000,
-  /** Copies of one node. */
-  copies: 10_000,
-  shots: 500,
-  framesPerShot: 100_000,
-  keysPerTrack: 10_000,
-  nameLength: 200,
-  coordinate: 1e7,
-} as const;
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
 const name = z.string().min(1).max(LIMITS.nameLength);
@@ -20,12 +33,10 @@ const finite = z.number().min(-1e9).max(1e9);
 const unit = z.number().min(0).max(1);
 const coordinate = z.number().min(-LIMITS.coordinate).max(LIMITS.coordinate);
 const vector = z.tuple([coordinate, coordinate, coordinate]);
-const angles = z.tuple([finite, finite, finite]);
 /** Linear Rec. 709, not bounded above: the colour of a light may exceed one. */
 const color = z.tuple([z.number().min(0).max(1000), z.number().min(0).max(1000), z.number().min(0).max(1000)]);
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const frame = z.number().min(-1e6).max(1e6);
-const kelvin = z.number().min(1000).max(20_000);
 
 /** Units of length a file may be in. */
 export const UNIT_NAMES = ['mm', 'cm', 'm', 'inch', 'foot'] as const;
@@ -87,30 +98,16 @@ const transform = z.tuple([
   finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite,
 ]); // prettier-ignore
 
-const size = z.number().min(0.01).max(1e6);
-const bevel = z.number().min(0).max(1e6);
-
-/** Simple bodies to build a set of, in millimetres; each stands on the floor, over its origin. See geometry/setPieces.ts. */
+/** See properties/setPiece.ts for what each is. */
 export const setPieceSchema = z.discriminatedUnion('kind', [
-  /** A sheet that lies flat. */
-  z.object({ kind: z.literal('plane'), width: size, depth: size }),
-  z.object({ kind: z.literal('box'), width: size, height: size, depth: size, bevel }),
-  z.object({ kind: z.literal('cylinder'), radius: size, height: size, bevel }),
-  z.object({ kind: z.literal('sphere'), radius: size }),
-  /** A round sheet that lies flat, with a hole where its inner radius is above zero. */
-  z.object({ kind: z.literal('disc'), radius: size, hole: bevel }),
-  z.object({ kind: z.literal('tube'), radius: size, wall: size, height: size }),
-  /** Four bars round an opening, upright; of rectangular section, or of round section as wide as `bar`. */
-  z.object({
-    kind: z.literal('frame'),
-    width: size,
-    height: size,
-    bar: size,
-    depth: size,
-    section: z.enum(['rectangular', 'round']),
-  }),
-  /** A floor that curves up into a wall. */
-  z.object({ kind: z.literal('sweep'), width: size, depth: size, height: size, radius: size }),
+  z.object({ kind: z.literal('plane'), ...shapeOf(SET_PIECES.plane) }),
+  z.object({ kind: z.literal('box'), ...shapeOf(SET_PIECES.box) }),
+  z.object({ kind: z.literal('cylinder'), ...shapeOf(SET_PIECES.cylinder) }),
+  z.object({ kind: z.literal('sphere'), ...shapeOf(SET_PIECES.sphere) }),
+  z.object({ kind: z.literal('disc'), ...shapeOf(SET_PIECES.disc) }),
+  z.object({ kind: z.literal('tube'), ...shapeOf(SET_PIECES.tube) }),
+  z.object({ kind: z.literal('frame'), ...shapeOf(SET_PIECES.frame) }),
+  z.object({ kind: z.literal('sweep'), ...shapeOf(SET_PIECES.sweep) }),
 ]);
 
 const faces = z.array(z.number().int().min(0)).min(1).max(100_000).optional();
@@ -131,26 +128,9 @@ const count = z.number().int().min(1).max(LIMITS.copies);
 /** Copies of a node with all below it; all show the same meshes. See motion/copies.ts. */
 export const copiesSchema = z
   .object({
-    kind: z.enum(['line', 'grid', 'ring']),
-    /** How many in a line or ring. */
-    count,
+    ...shapeOf(COPIES),
     /** How many in a grid along x, y and z. */
     counts: z.tuple([count, count, count]),
-    /** Millimetres from one to the next of a line, and between the rows of a grid, along the axes of what the node hangs under. */
-    spacing: vector,
-    /** Of a ring round the node's turning point, millimetres. */
-    radius: z.number().min(0).max(LIMITS.coordinate),
-    /** About which the ring runs, in the space of what the node hangs under. */
-    axis: vector,
-    /** Radians over which the copies of a ring are spread; a whole turn closes it. */
-    angle: finite,
-    /** Copies of a ring turn with it. */
-    facing: z.boolean(),
-    seed: z.number().int().min(0).max(1e9),
-    /** The most by which copies differ at random either way: radians about x, y and z, millimetres, and part of their size. */
-    varyTurn: angles,
-    varyOffset: vector,
-    varyScale: z.number().min(0).max(0.99),
   })
   .refine(({ counts: [x, y, z] }) => x * y * z <= LIMITS.copies, {
     message: `A grid holds at most ${LIMITS.copies} copies.`,
@@ -164,125 +144,34 @@ export const nodeSchema = z.object({
   order: finite,
   /** A helper is nothing to see: something to hang things on and to turn them about. */
   kind: z.enum(['part', 'group', 'helper']),
-  position: vector,
-  /** Radians about Y, X and Z, applied in the order Z, X, Y (yaw outermost); stored as [x, y, z]. */
-  turn: angles,
-  scale: z.tuple([finite, finite, finite]),
-  /** Point in the node's own space about which turn and scale act. */
-  pivot: vector,
-  /** Direction in the node's own space about which new moves turn it: that of a shaft or hinge. */
-  axis: vector,
-  visible: z.boolean(),
+  ...shapeOf(NODE),
   mesh: meshRefSchema.nullable(),
   finish: id.nullable(),
-  /** Multiplies the emission of the finish on this part alone. */
-  glow: z.number().min(0).max(1000),
   copies: copiesSchema.nullable(),
   /** What the node was in the file it came from: the names from the root down to it, and its place in the file's own space. */
   origin: z.object({ path: z.string().max(10_000), place: transform }).nullable(),
 });
 
 /** What a picture can drive: parameters of a finish at the surface, by their names there, and the direction of the surface. */
-export const MAP_SLOTS = [
-  'baseColor',
-  'baseMetalness',
-  'baseDiffuseRoughness',
-  'specularWeight',
-  'specularColor',
-  'specularRoughness',
-  'specularRoughnessAnisotropy',
-  'specularRotation',
-  'transmissionWeight',
-  'transmissionColor',
-  'subsurfaceWeight',
-  'subsurfaceColor',
-  'coatWeight',
-  'coatColor',
-  'coatRoughness',
-  'coatRoughnessAnisotropy',
-  'fuzzWeight',
-  'fuzzColor',
-  'fuzzRoughness',
-  'thinFilmWeight',
-  'thinFilmThickness',
-  'geometryOpacity',
-  'emissionColor',
+export type MapSlot = MappedIn<typeof FINISH> | 'normal';
+export const MAP_SLOTS: readonly MapSlot[] = [
+  ...(Object.keys(FINISH) as (keyof typeof FINISH)[]).filter(
+    (name): name is MappedIn<typeof FINISH> => FINISH[name].mapped,
+  ),
   'normal',
-] as const;
+];
 
-/** How a picture drives one parameter: the parameter is multiplied by it. */
+/** How a picture drives one parameter of a finish. */
 export const mapSchema = z.object({
   /** Asset id. */
   picture: id,
-  /** Colours are coded for a display; roughness, normals and the like are plain numbers. */
-  coding: z.enum(['srgb', 'linear']),
-  /** Which part of the picture drives a single number. */
-  channel: z.enum(['red', 'green', 'blue', 'alpha']),
-  /** 0 leaves the parameter as it is, 1 multiplies it by the picture; of a normal map, how steep it is. */
-  strength: z.number().min(0).max(10),
-  /** How often the picture comes in one unit of the surface's coordinates; negative values mirror it. */
-  repeatU: finite,
-  repeatV: finite,
-  /** Radians, counter-clockwise, about the coordinates' origin. */
-  turn: finite,
-  /** In pictures, after repeating and turning. */
-  offsetU: finite,
-  offsetV: finite,
+  ...shapeOf(MAP),
 });
 
-/** Parameter names follow the OpenPBR Surface specification 1.1, in camel case. */
 export const finishSchema = z.object({
   id,
   name,
-  baseWeight: unit,
-  baseColor: color,
-  baseMetalness: unit,
-  baseDiffuseRoughness: unit,
-  specularWeight: unit,
-  specularColor: color,
-  specularRoughness: unit,
-  specularRoughnessAnisotropy: unit,
-  /** Radians by which the grain is turned from the tangent; OpenPBR gives the tangent itself. */
-  specularRotation: finite,
-  specularIor: z.number().min(1).max(4),
-  transmissionWeight: unit,
-  transmissionColor: color,
-  /** Millimetres after which white light has taken the transmission colour; 0 tints at the surface. */
-  transmissionDepth: z.number().min(0).max(1e6),
-  transmissionScatter: color,
-  transmissionScatterAnisotropy: z.number().min(-0.99).max(0.99),
-  transmissionDispersionScale: unit,
-  transmissionDispersionAbbeNumber: z.number().min(5).max(200),
-  subsurfaceWeight: unit,
-  subsurfaceColor: color,
-  /** Millimetres that light goes below the surface between two turns, times the scale of each channel. */
-  subsurfaceRadius: z.number().min(0.001).max(1e5),
-  subsurfaceRadiusScale: color,
-  subsurfaceScatterAnisotropy: z.number().min(-0.99).max(0.99),
-  /** A sheet without inside: light goes straight on instead of being bent. */
-  thinWalled: z.boolean(),
-  coatWeight: unit,
-  coatColor: color,
-  coatRoughness: unit,
-  coatRoughnessAnisotropy: unit,
-  coatIor: z.number().min(1).max(4),
-  coatDarkening: unit,
-  fuzzWeight: unit,
-  fuzzColor: color,
-  fuzzRoughness: unit,
-  thinFilmWeight: unit,
-  /** Micrometres. */
-  thinFilmThickness: z.number().min(0).max(20),
-  thinFilmIor: z.number().min(1).max(4),
-  /** 0 is not there at all; between, light passes by chance. */
-  geometryOpacity: unit,
-  /** What one part that wears the finish sends out, in its unit. */
-  emissionPower: z.number().min(0).max(1e9),
-  emissionUnit: z.enum(['lumen', 'watt', 'nit']),
-  emissionKelvin: kelvin,
-  emissionColor: color,
-  emissionTwoSided: z.boolean(),
-  emissionVisibleToCamera: z.boolean(),
+  ...shapeOf(FINISH),
   maps: z.partialRecord(z.enum(MAP_SLOTS), mapSchema),
 });
 
@@ -291,36 +180,11 @@ export const lightSchema = z.object({
   name,
   order: finite,
   kind: z.enum(['panel', 'disc', 'tube', 'bulb', 'spot', 'sun']),
-  on: z.boolean(),
+  /** All others are off. */
   solo: z.boolean(),
   /** Node that carries the light: its position and target are in that node's space. Null is the world. */
   parent: id.nullable(),
-  position: vector,
-  /** Point the light is aimed at; of a sun, only the direction counts. */
-  target: vector,
-  /** Lumens, watts of visible radiation, nits, candela along its axis; of a sun, lux on what faces it. */
-  power: z.number().min(0).max(1e9),
-  unit: z.enum(['lumen', 'watt', 'nit', 'candela', 'lux']),
-  kelvin,
-  tint: color,
-  /** Panel: width and height in millimetres. Tube: its length is the width. */
-  width: z.number().min(0.1).max(1e6),
-  height: z.number().min(0.1).max(1e6),
-  /** Disc, tube, bulb and spot: radius in millimetres. */
-  radius: z.number().min(0.1).max(1e6),
-  /** Panel and disc: how much darker the corners are than the middle. */
-  gradient: unit,
-  /** Spot: full angle of its cone in radians, and the part of it that fades. */
-  coneAngle: z.number().min(0.01).max(3.1),
-  penumbra: unit,
-  /** Spot: radians from the axis at which a grid lets nothing through; 0 without a grid. */
-  gridAngle: z.number().min(0).max(1.5),
-  /** Sun: full angle in radians under which it is seen. */
-  angularSize: z.number().min(0.0005).max(1),
-  visibleToCamera: z.boolean(),
-  castsShadows: z.boolean(),
-  /** Lights of one group share a light layer; without a name each has its own. */
-  group: z.string().max(LIMITS.nameLength),
+  ...shapeOf(LIGHT),
 });
 
 export const cameraSchema = z.object({
@@ -329,102 +193,26 @@ export const cameraSchema = z.object({
   order: finite,
   /** Node that carries the camera: its position, target and roll are in that node's space. Null is the world. */
   parent: id.nullable(),
-  position: vector,
-  target: vector,
-  roll: finite,
-  /** Millimetres. */
-  focalLength: z.number().min(4).max(2000),
-  sensorWidth: z.number().min(4).max(100),
-  projection: z.enum(['perspective', 'orthographic']),
-  /** Millimetres across the picture where the projection is orthographic. */
-  orthographicWidth: z.number().min(0.1).max(1e6),
-  /** Blades of the aperture; below 3 it is round. */
-  blades: z.number().int().min(0).max(16),
-  /** Radians by which the aperture is turned. */
-  bladeTurn: finite,
-  /** Radians of the shutter's turn in which it is open: a whole turn is the whole frame, 0 no motion blur. */
-  shutterAngle: z
-    .number()
-    .min(0)
-    .max(2 * Math.PI),
-  /** 0 is a pinhole: everything sharp. */
-  fStop: z.number().min(0).max(128),
-  /** Millimetres from the camera along its axis. */
-  focusDistance: z.number().min(1).max(1e7),
+  ...shapeOf(CAMERA),
   /** What stays sharp wherever it and the camera go, instead: a point in the space of a node. */
   focusOn: z.object({ node: id, point: vector }).nullable(),
-  locked: z.boolean(),
 });
 
 export const setSchema = z.object({
-  floor: z.object({
-    kind: z.enum(['none', 'floor', 'sweep']),
-    color,
-    roughness: unit,
-    /** Millimetres: edge of the floor, and height of a sweep's wall. */
-    size: z.number().min(10).max(1e6),
-    /** Millimetres behind the origin at which the sweep begins to curve up. */
-    depth: z.number().min(0).max(1e6),
-    /** Radians about the vertical. */
-    turn: finite,
-  }),
+  floor: z.object(shapeOf(FLOOR)),
   surroundings: z.object({
-    kind: z.enum(['color', 'gradient', 'picture', 'sky']),
+    ...shapeOf(SURROUNDINGS),
     /** Asset id of the picture. */
     picture: id.nullable(),
-    /** The picture has its left and right changed about. */
-    mirrored: z.boolean(),
-    color,
-    /** Colours straight up, at the horizon and straight down. */
-    gradient: z.object({ top: color, horizon: color, bottom: color }),
-    turn: finite,
-    /** Radians by which what is overhead leans to the front, before it is turned. */
-    tilt: finite,
-    brightness: z.number().min(0).max(1000),
-    tint: color,
-    /** Powers of luminance about its mean: 1 leaves it. */
-    contrast: z.number().min(0).max(4),
-    saturation: z.number().min(0).max(4),
-    /** Radians: standard deviation of the directions that are blended. */
-    blur: z
-      .number()
-      .min(0)
-      .max(Math.PI / 2),
-    sky: z.object({
-      /** Radians of the sun above the horizon. */
-      elevation: z
-        .number()
-        .min(0)
-        .max(Math.PI / 2),
-      /** Haze: 2 is very clear, 10 thick. */
-      turbidity: z.number().min(1.7).max(10),
-      /** Whether the sun itself shines too. */
-      sun: z.boolean(),
-    }),
+    gradient: z.object(shapeOf(GRADIENT)),
+    sky: z.object(shapeOf(SKY)),
   }),
-  air: z.object({
-    /** Part of the light that a metre of air takes out of a ray, as the exponent: 0 is clear. */
-    density: z.number().min(0).max(1000),
-    /** Part of that which goes on in another direction. */
-    color,
-    /** -1 backwards, 0 everywhere alike, 1 straight on. */
-    anisotropy: z.number().min(-0.95).max(0.95),
-    /** Millimetres of it that a ray passes at most. */
-    reach: z.number().min(1).max(1e6),
-  }),
-  /** What the camera sees where nothing stands; it lights nothing. */
+  air: z.object(shapeOf(AIR)),
   behind: z.object({
-    kind: z.enum(['surroundings', 'color', 'picture', 'plate', 'transparent']),
-    color,
+    ...shapeOf(BEHIND),
     /** Asset id of a surroundings picture all around, and of a picture that fills the frame. */
     picture: id.nullable(),
-    /** The picture all around has its left and right changed about. */
-    mirrored: z.boolean(),
     plate: id.nullable(),
-    /** Of either. */
-    brightness: z.number().min(0).max(1000),
-    /** Of a picture all around, radians. */
-    turn: finite,
   }),
 });
 
@@ -444,39 +232,10 @@ export const lookSchema = z.object({
   lights: lightBalance,
   /** What of that the lights themselves have been given already. */
   lightsWritten: lightBalance,
-  /** Stops. At 0, a luminance of 683 nits becomes full white before the tone curve. */
-  exposure: z.number().min(-20).max(20),
-  /** Light of this colour becomes white; 6500 leaves it as it is. */
-  balanceKelvin: kelvin,
-  /** From green, -1, to magenta, 1. */
-  balanceTint: z.number().min(-1).max(1),
-  tone: z.enum(['neutral', 'soft', 'strong']),
-  /** Powers of display values about the pivot: 1 leaves them. */
-  contrast: z.number().min(0.1).max(4),
-  /** The linear display value that contrast leaves as it is. */
-  contrastPivot: z.number().min(0.01).max(1),
-  saturation: z.number().min(0).max(4),
+  ...shapeOf(LOOK),
   curves: z.object({ all: curvePoints, red: curvePoints, green: curvePoints, blue: curvePoints }),
   /** Content hash of a .cube look-up table. */
   lookup: hash.nullable(),
-  lookupAmount: unit,
-  /** How much of the noise is filtered out. */
-  denoise: unit,
-  /** How far bright specks, pixels that few samples carry, are weighed down. */
-  specks: unit,
-  bloomAmount: unit,
-  /** Part of the picture's height. */
-  bloomRadius: z.number().min(0.001).max(0.5),
-  bloomThreshold: z.number().min(0).max(100),
-  zoomBlur: unit,
-  fringing: unit,
-  vignette: unit,
-  /** Part of the way from the corners to the middle that is darkened. */
-  vignetteSize: z.number().min(0.05).max(1),
-  sharpen: z.number().min(0).max(3),
-  grain: unit,
-  /** Part of the picture's height. */
-  grainSize: z.number().min(0.0002).max(0.02),
 });
 
 export const paceSchema = z.union([
@@ -484,8 +243,6 @@ export const paceSchema = z.union([
   /** Cubic Bézier handles (x1, y1, x2, y2) of a curve from (0, 0) to (1, 1). */
   z.object({ curve: z.tuple([unit, finite, unit, finite]) }),
 ]);
-
-export const valueSchema = z.union([finite, z.boolean(), z.tuple([finite, finite, finite])]);
 
 export const keySchema = z.object({
   frame,
@@ -497,72 +254,32 @@ export const keySchema = z.object({
 /** Slash-separated way from the document's root to a property, such as `lights/KEY/power`. */
 export const pathSchema = z.string().regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+){1,4}$/);
 
-const moveBase = {
-  id,
-  name,
-  start: frame,
-  /** Frames of one run. */
-  length: z.number().min(1).max(LIMITS.framesPerShot),
-  /** How many runs follow one another. */
-  repeat: z.number().int().min(1).max(100_000),
-  /** Every run goes there and back. */
-  mirrored: z.boolean(),
-  pace: paceSchema,
-};
+const moveBase = { id, name, target: pathSchema, ...shapeOf(MOVE), pace: paceSchema };
 
 export const moveSchema = z.discriminatedUnion('kind', [
   z.object({
     ...moveBase,
     kind: z.literal('turntable'),
-    target: pathSchema,
-    axis: vector,
-    turns: finite,
+    ...shapeOf(MOVES.turntable),
     direction: z.union([z.literal(1), z.literal(-1)]),
-    /** Radians at the first frame. */
-    startAngle: finite,
   }),
   z.object({
     ...moveBase,
     kind: z.literal('orbit'),
-    target: pathSchema,
-    axis: vector,
-    /** Radians from the first to the last frame. */
-    angle: finite,
+    ...shapeOf(MOVES.orbit),
     /** World point to orbit; null takes what the camera or light looks at. */
     center: vector.nullable(),
   }),
-  z.object({
-    ...moveBase,
-    kind: z.literal('travel'),
-    target: pathSchema,
-    /** Offsets in millimetres added to the resting place. */
-    from: vector,
-    to: vector,
-    /** Cameras and lights: the point looked at travels along. */
-    carryTarget: z.boolean(),
-  }),
-  z.object({ ...moveBase, kind: z.literal('ramp'), target: pathSchema, from: valueSchema, to: valueSchema }),
-  z.object({
-    ...moveBase,
-    kind: z.literal('blink'),
-    target: pathSchema,
-    low: finite,
-    high: finite,
-    /** Blinks in one run. */
-    count: z.number().int().min(1).max(10_000),
-    /** Part of each blink that is on. */
-    duty: unit,
-    /** 0 switches hard, 1 swells like a breath. */
-    softness: unit,
-  }),
+  z.object({ ...moveBase, kind: z.literal('travel'), ...shapeOf(MOVES.travel) }),
+  z.object({ ...moveBase, kind: z.literal('ramp'), from: valueSchema, to: valueSchema }),
+  z.object({ ...moveBase, kind: z.literal('blink'), ...shapeOf(MOVES.blink) }),
 ]);
 
 export const shotSchema = z.object({
   id,
   name,
   order: finite,
-  /** Frames; the first frame is 1. */
-  length: z.number().int().min(1).max(LIMITS.framesPerShot),
+  ...shapeOf(SHOT),
   camera: id.nullable(),
   /** Changes laid over the resting state while this shot is shown. */
   changes: z.record(pathSchema, valueSchema),
@@ -574,13 +291,7 @@ export const clipSchema = z.object({
   id,
   order: finite,
   take: id,
-  /** First and last frame of the take that are used. */
-  from: z.number().int().min(1),
-  to: z.number().int().min(1),
-  /** 0.5 plays at half speed. */
-  speed: z.number().min(0.05).max(20),
-  loop: z.number().int().min(1).max(1000),
-  reverse: z.boolean(),
+  ...shapeOf(CLIP),
 });
 
 export const documentSchema = z.object({
@@ -612,14 +323,12 @@ export type Mend = (typeof MENDS)[number];
 export type Finding = (typeof FINDINGS)[number];
 export type SceneNode = z.infer<typeof nodeSchema>;
 export type Finish = z.infer<typeof finishSchema>;
-export type MapSlot = (typeof MAP_SLOTS)[number];
 export type FinishMap = z.infer<typeof mapSchema>;
 export type Light = z.infer<typeof lightSchema>;
 export type Camera = z.infer<typeof cameraSchema>;
 export type StudioSet = z.infer<typeof setSchema>;
 export type Look = z.infer<typeof lookSchema>;
 export type Pace = z.infer<typeof paceSchema>;
-export type Value = z.infer<typeof valueSchema>;
 export type Key = z.infer<typeof keySchema>;
 export type Move = z.infer<typeof moveSchema>;
 export type MoveKind = Move['kind'];

@@ -1,16 +1,33 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import { meshKey, type Finish } from '../document';
+import {
+  AIR,
+  BEHIND,
+  CAMERA,
+  FINISH,
+  FLOOR,
+  GRADIENT,
+  LIGHT,
+  MAP,
+  meshKey,
+  SKY,
+  SURROUNDINGS,
+  type Finish,
+  type Light,
+  type StudioSet,
+  type Table,
+} from '../document';
 import type { FrameState } from '../motion';
-import type { RenderSettings } from './settings';
+import { defaultRenderSettings, type RenderSettings } from './settings';
 import { finishMaps } from './textures';
 
-/** Raised whenever the tracer's pictures change, so that old frames are not taken for new ones. */
-export const TRACER_VERSION = 6;
+/** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
+export const TRACER_VERSION = 7;
 
 /**
- * Name of a frame by what is in it: hash of all that the tracer reads. Names of things, their order in lists and what is
- * switched off do not count. Two frames with the same name are the same picture, byte for byte.
+ * Name of a frame by what is in it: hash of what the tracer reads, as the tables of properties tell it. What is as it is when nothing
+ * else is said is left out, so that a new property renames no frame that does not use it. Names of things, their order in lists and
+ * what is switched off do not count. Two frames with the same name are the same picture, byte for byte.
  * @param hashes content hashes of pictures and surroundings by asset id
  */
 export function frameIdentity(
@@ -30,15 +47,9 @@ export function frameIdentity(
     finishes: Object.keys(moment.finishes)
       .sort()
       .map((id) => [id, seenFinish(moment.finishes[id]!, named, hashes)]),
-    lights: moment.lights.map((light) =>
-      without(light, named ? ['id', 'order', 'solo', 'parent'] : ['name', 'id', 'order', 'solo', 'parent']),
-    ),
-    camera: moment.camera && without(moment.camera, ['name', 'id', 'order', 'locked', 'parent', 'focusOn']),
-    set: {
-      ...moment.set,
-      surroundings: { ...moment.set.surroundings, picture: skyHash(moment, hashes) },
-      behind: { ...moment.set.behind, ...behindHashes(moment, hashes) },
-    },
+    lights: moment.lights.map((light) => seenLight(light, settings.layers.includes('lights'))),
+    camera: moment.camera && seen(moment.camera, CAMERA),
+    set: seenSet(moment, hashes),
   });
   // Of the frame that follows only places are read: what changes its light there does not make this one another picture.
   const placesOf = (moment: FrameState) => [
@@ -49,7 +60,7 @@ export function frameIdentity(
     moment.camera?.focalLength,
   ];
   const shutter = state.shutter ?? [];
-  const seen = {
+  const whole = {
     version: TRACER_VERSION,
     ...seenOf(state),
     shutter: shutter.flatMap(({ from, middle, to }, k) =>
@@ -59,9 +70,9 @@ export function frameIdentity(
     sources: settings.layers.includes('lights')
       ? [state.sources?.lamps.map(({ name, group }) => [name, group]), state.sources?.finishes]
       : null,
-    settings,
+    settings: differing(settings, defaultRenderSettings()),
   };
-  return bytesToHex(sha256(utf8ToBytes(canonicalJson(seen))));
+  return bytesToHex(sha256(utf8ToBytes(canonicalJson(whole))));
 }
 
 function skyHash({ set: { surroundings } }: FrameState, hashes: Readonly<Record<string, string>>): string | null {
@@ -75,14 +86,46 @@ function behindHashes({ set: { behind } }: FrameState, hashes: Readonly<Record<s
   return { picture: hashOf(behind.picture, 'picture'), plate: hashOf(behind.plate, 'plate') };
 }
 
-function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {
-  const maps = finishMaps(finish).map(({ slot, map }) => [slot, { ...map, picture: hashes[map.picture] ?? null }]);
-  return { ...without(finish, named ? ['id'] : ['name', 'id']), maps: maps.length > 0 ? maps : null };
+function seenSet(moment: FrameState, hashes: Readonly<Record<string, string>>): object {
+  const { floor, surroundings, air, behind }: StudioSet = moment.set;
+  return {
+    floor: floor.kind === 'none' ? null : seen(floor, FLOOR),
+    surroundings: {
+      ...seen(surroundings, SURROUNDINGS),
+      picture: skyHash(moment, hashes),
+      gradient: surroundings.kind === 'gradient' ? seen(surroundings.gradient, GRADIENT) : null,
+      sky: surroundings.kind === 'sky' ? seen(surroundings.sky, SKY) : null,
+    },
+    air: air.density > 0 ? seen(air, AIR) : null,
+    behind: { ...seen(behind, BEHIND), ...behindHashes(moment, hashes) },
+  };
 }
 
-function without<T extends object>(entity: T, names: string[]): Partial<T> {
-  return Object.fromEntries(Object.entries(entity).filter(([name]) => !names.includes(name))) as Partial<T>;
+function seenLight(light: Light, layers: boolean): object {
+  const { group, ...own } = seen(light, LIGHT) as Partial<Light>;
+  return { kind: light.kind, ...own, layer: layers ? [light.name, group ?? ''] : null };
 }
+
+function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {
+  const maps = finishMaps(finish).map(({ slot, map }) => [slot, seen(map, MAP), hashes[map.picture] ?? null]);
+  return { ...seen(finish, FINISH), name: named ? finish.name : null, maps: maps.length > 0 ? maps : null };
+}
+
+/** What the tracer reads of an entity, without what is as it is when nothing else is said. */
+function seen(entity: object, table: Table): Record<string, unknown> {
+  const own = entity as Record<string, unknown>;
+  const traced = Object.entries(table).filter(
+    ([name, { traced, default: standard }]) => traced && canonicalJson(own[name]) !== canonicalJson(standard),
+  );
+  return Object.fromEntries(traced.map(([name]) => [name, own[name]]));
+}
+
+const differing = (values: object, standard: object): object =>
+  Object.fromEntries(
+    Object.entries(values).filter(
+      ([name, value]) => canonicalJson(value) !== canonicalJson((standard as Record<string, unknown>)[name]),
+    ),
+  );
 
 /** JSON with sorted names and numbers rounded to what a 32-bit float keeps, so that 1/3 turns reached two ways are one frame. */
 function canonicalJson(value: unknown): string {

@@ -247,7 +247,12 @@ describe('a take', () => {
     while (tracer.asked.length < 3) await new Promise((resolve) => setTimeout(resolve, 10));
     await takes.stop(id);
     finish({ stopped: true });
-    // As if the server had ended after the first names.
+    // As if the server had ended after the first names: all of them are there by now.
+    const named = () => database.getRepository(FrameRow).countBy({ take: id });
+    for (let [before, now] = [-1, 0]; before !== now;) {
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      [before, now] = [now, await named()];
+    }
     await database.getRepository(FrameRow).delete({ take: id, number: MoreThan(40) });
     await database.getRepository(TakeRow).update({ id }, { planned: 40 });
     await takes.continue(id);

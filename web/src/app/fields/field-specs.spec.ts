@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
   checkDocument,
+  documentSchema,
   MAP_SLOTS,
   newCopies,
   newMap,
@@ -13,10 +14,12 @@ import {
   newNode,
   newSetPiece,
   newShot,
+  propertyAt,
   type Light,
   type MoveKind,
   type ProjectDocument,
   type SetPiece,
+  type Value,
 } from '@zippy/core/document';
 import { evaluateProperties, gripPlace } from '@zippy/core/motion';
 import type { SelectionKind } from '../state/studio.state';
@@ -128,6 +131,53 @@ describe('the card', () => {
         .map((name) => `look/${name}`),
     ];
     expect(all.filter((path) => !elsewhere.test(path) && !shown.has(path))).toEqual([]);
+  });
+
+  const everyField = [
+    ...selections.flatMap(([kind, id]) => fieldGroups(document, { kind, id })),
+    ...sets.flatMap((each) => setFields(each)),
+    ...lookFields(document, 'look'),
+    ...MAP_SLOTS.map((slot) => ({ title: slot, fields: mapFields(document, 'gold', slot) })),
+    ...(['line', 'grid', 'ring'] as const).map((kind) => ({
+      title: kind,
+      fields: copyFields('part', newCopies({ kind })),
+    })),
+    { title: 'Turning point', fields: pivotFields('part', document) },
+  ].flatMap(({ fields }) => fields);
+
+  it('lets nothing through that the document would refuse, whatever is typed', () => {
+    const whole = structuredClone(document);
+    whole.nodes['part']!.copies = newCopies();
+    whole.finishes['gold']!.maps = Object.fromEntries(MAP_SLOTS.map((slot) => [slot, newMap(slot, 'p')]));
+    let tried = 0;
+    for (const field of everyField.filter(({ kind }) => kind === 'number' || kind === 'vector' || kind === 'color')) {
+      const { min = -1e9, max = 1e9, scale = 1, path } = field;
+      // What its number fields let through: their ends, a bit beyond a whole number, nothing, and both signs.
+      for (const shown of [min, max, 2.3, 0, -1, 1e-7, 1e9, -1e9, (min + max) / 2]) {
+        const typed = Math.min(max, Math.max(min, shown)) * scale;
+        const given: Value = field.kind === 'number' ? typed : [typed, typed, typed];
+        const draft = structuredClone(whole);
+        const value = field.bring ? field.bring(given) : given;
+        if (field.write) field.write(draft, value);
+        else {
+          const steps = path.split('/');
+          const name = steps.pop()!;
+          const owner = steps.reduce<unknown>((at, step) => (at as Record<string, unknown>)[step], draft);
+          (owner as Record<string, unknown>)[name] = value;
+        }
+        expect(documentSchema.safeParse(draft).error?.issues, `${path} ${shown}`).toBeUndefined();
+        tried++;
+      }
+    }
+    expect(tried).toBeGreaterThan(1000);
+  });
+
+  it('offers of every choice only what the document takes', () => {
+    for (const field of everyField.filter(({ kind, write }) => kind === 'choice' && !write)) {
+      const property = propertyAt(field.path);
+      if (!property) continue;
+      for (const { value } of field.options!) expect(property.schema.safeParse(value).success, field.path).toBe(true);
+    }
   });
 
   it('of a part without a mesh offers no finish', () => {

@@ -3,14 +3,23 @@ import {
   inOrder,
   isColorSlot,
   LIMITS,
+  MOVE,
+  MOVES,
+  nearest,
+  propertyAt,
   SET_PIECE_NAMES,
+  SET_PIECES,
   type Asset,
   type Copies,
   type Light,
   type MapSlot,
   type Move,
   type ProjectDocument,
+  type Property,
   type SetPiece,
+  type Table,
+  type Value,
+  type ValueKind,
   type Vector3,
 } from '@zippy/core/document';
 import { carryAimed, resizeShot, setPivot } from '@zippy/core/motion';
@@ -30,8 +39,8 @@ export interface FieldSpec {
   options?: { value: string; label: string }[];
   /** Cannot move and is the same in every shot. */
   still?: boolean;
-  /** Whole numbers only. */
-  whole?: boolean;
+  /** The nearest value that the property can have, in the document's own units. */
+  bring?: (value: Value) => Value;
   /** Sets the value where more than the property itself has to change with it. */
   write?: (draft: ProjectDocument, value: unknown) => void;
 }
@@ -41,21 +50,33 @@ export interface FieldGroup {
   fields: FieldSpec[];
 }
 
-const DEGREE = Math.PI / 180;
+/** How a value of a kind is shown. */
+const FIELD_KINDS: Record<ValueKind, FieldSpec['kind']> = {
+  number: 'number',
+  color: 'color',
+  place: 'vector',
+  turn: 'vector',
+  vector: 'vector',
+  switch: 'switch',
+  choice: 'choice',
+  text: 'text',
+};
 
-const number = (path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec => ({
-  path,
-  label,
-  kind: 'number',
-  ...over,
-});
-const part = (path: string, label: string): FieldSpec => number(path, label, { min: 0, max: 1, step: 0.01 });
-const place = (path: string, label: string): FieldSpec => ({ path, label, kind: 'vector' });
-const turn = (path: string, label: string): FieldSpec => ({ path, label, kind: 'vector', scale: DEGREE });
-const color = (path: string, label: string): FieldSpec => ({ path, label, kind: 'color' });
-const toggle = (path: string, label: string, still = false): FieldSpec => ({ path, label, kind: 'switch', still });
-const kelvin = (path: string): FieldSpec =>
-  number(path, 'Colour temp.', { unit: 'K', min: 1000, max: 20000, step: 50 });
+/** The field of a property, as its table tells it. */
+function fieldOf(property: Property, path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
+  const { kind, unit, step, scale, min, max, moves } = property;
+  const shown = { unit, step, scale, min: min / scale, max: max / scale, still: !moves };
+  const bring = (value: Value) => nearest(property, value);
+  return { path, label, kind: FIELD_KINDS[kind], bring, ...shown, ...over };
+}
+
+/** The field of the property at a path. */
+function field(path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
+  const property = propertyAt(path);
+  if (!property) throw new Error(`No table holds ${path}.`);
+  return fieldOf(property, path, label, over);
+}
+
 const UNITS = { lumen: 'lumen', watt: 'watt', nit: 'nit', candela: 'candela', lux: 'lux' };
 const choice = <T extends string>(
   path: string,
@@ -80,10 +101,10 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
         {
           title: 'Place',
           fields: [
-            place(`${at}/position`, 'Position'),
-            turn(`${at}/turn`, 'Turn'),
-            { path: `${at}/scale`, label: 'Scale', kind: 'vector', step: 0.01 },
-            toggle(`${at}/visible`, 'Shown'),
+            field(`${at}/position`, 'Position'),
+            field(`${at}/turn`, 'Turn'),
+            field(`${at}/scale`, 'Scale'),
+            field(`${at}/visible`, 'Shown'),
           ],
         },
         ...pieceFields(`${at}/mesh/piece`, node?.mesh && 'piece' in node.mesh ? node.mesh.piece : null),
@@ -101,7 +122,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
                       ...Object.values(document.finishes).map((each) => ({ value: each.id, label: each.name })),
                     ],
                   },
-                  number(`${at}/glow`, 'Glow', { unit: '×', min: 0, step: 0.05 }),
+                  field(`${at}/glow`, 'Glow'),
                 ],
               },
             ]
@@ -120,32 +141,30 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
           fields: [
             choice(`${at}/projection`, 'Projection', { perspective: 'Perspective', orthographic: 'Parallel' }),
             ...(document.cameras[id]?.projection === 'orthographic'
-              ? [number(`${at}/orthographicWidth`, 'Picture width', { unit: 'mm', min: 0.1, step: 5 })]
-              : [number(`${at}/focalLength`, 'Focal length', { unit: 'mm', min: 4, max: 2000 })]),
-            number(`${at}/sensorWidth`, 'Sensor width', { unit: 'mm', min: 4, max: 100, step: 0.5 }),
+              ? [field(`${at}/orthographicWidth`, 'Picture width')]
+              : [field(`${at}/focalLength`, 'Focal length')]),
+            field(`${at}/sensorWidth`, 'Sensor width'),
           ],
         },
         {
           title: 'Sharpness',
           fields: [
-            number(`${at}/fStop`, 'f-stop', { unit: 'f/', min: 0, max: 128, step: 0.1 }),
+            field(`${at}/fStop`, 'f-stop'),
             followed(document, id),
-            ...(document.cameras[id]?.focusOn
-              ? []
-              : [number(`${at}/focusDistance`, 'Sharp at', { unit: 'mm', min: 1, step: 1 })]),
-            number(`${at}/blades`, 'Blades', { min: 0, max: 16, step: 1, still: true }),
-            number(`${at}/bladeTurn`, 'Blades turned', { unit: '°', scale: DEGREE, still: true }),
-            number(`${at}/shutterAngle`, 'Shutter', { unit: '°', scale: DEGREE, min: 0, max: 360, step: 5 }),
+            ...(document.cameras[id]?.focusOn ? [] : [field(`${at}/focusDistance`, 'Sharp at')]),
+            field(`${at}/blades`, 'Blades'),
+            field(`${at}/bladeTurn`, 'Blades turned'),
+            field(`${at}/shutterAngle`, 'Shutter'),
           ],
         },
         {
           title: 'Place',
           fields: [
-            place(`${at}/position`, 'Position'),
-            place(`${at}/target`, 'Looks at'),
-            number(`${at}/roll`, 'Roll', { unit: '°', scale: DEGREE }),
+            field(`${at}/position`, 'Position'),
+            field(`${at}/target`, 'Looks at'),
+            field(`${at}/roll`, 'Roll'),
             hangsOn(document, 'cameras', id),
-            toggle(`${at}/locked`, 'Locked', true),
+            field(`${at}/locked`, 'Locked'),
           ],
         },
       ];
@@ -156,8 +175,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
           title: 'Shot',
           fields: [
             {
-              ...number(`shots/${id}/length`, 'Length', { unit: 'frames', min: 1, max: 100000, still: true }),
-              whole: true,
+              ...field(`shots/${id}/length`, 'Length'),
               write: (draft: ProjectDocument, value: unknown) => resizeShot(draft.shots[id]!, Number(value)),
             },
             {
@@ -177,11 +195,11 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
         {
           title: 'On the reel',
           fields: [
-            number(`${at}/from`, 'From frame', { min: 1, still: true }),
-            number(`${at}/to`, 'To frame', { min: 1, still: true }),
-            number(`${at}/speed`, 'Speed', { unit: '×', min: 0.05, max: 20, step: 0.05, still: true }),
-            number(`${at}/loop`, 'Times', { min: 1, max: 1000, still: true }),
-            toggle(`${at}/reverse`, 'Backwards', true),
+            field(`${at}/from`, 'From frame'),
+            field(`${at}/to`, 'To frame'),
+            field(`${at}/speed`, 'Speed'),
+            field(`${at}/loop`, 'Times'),
+            field(`${at}/reverse`, 'Backwards'),
           ],
         },
       ];
@@ -192,89 +210,89 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
 }
 
 export function finishFields(at: string): FieldGroup[] {
-  const index = (path: string): FieldSpec => number(`${at}/${path}`, 'Refraction', { min: 1, max: 4, step: 0.01 });
-  const spread = (path: string): FieldSpec => number(`${at}/${path}`, 'Forward', { min: -0.99, max: 0.99, step: 0.01 });
+  const index = (path: string): FieldSpec => field(`${at}/${path}`, 'Refraction');
+  const spread = (path: string): FieldSpec => field(`${at}/${path}`, 'Forward');
   return [
     {
       title: 'Base',
       fields: [
-        color(`${at}/baseColor`, 'Colour'),
-        part(`${at}/baseWeight`, 'Amount'),
-        part(`${at}/baseMetalness`, 'Metalness'),
-        part(`${at}/baseDiffuseRoughness`, 'Chalkiness'),
+        field(`${at}/baseColor`, 'Colour'),
+        field(`${at}/baseWeight`, 'Amount'),
+        field(`${at}/baseMetalness`, 'Metalness'),
+        field(`${at}/baseDiffuseRoughness`, 'Chalkiness'),
       ],
     },
     {
       title: 'Surface',
       fields: [
-        part(`${at}/specularRoughness`, 'Roughness'),
-        part(`${at}/specularWeight`, 'Shine'),
-        color(`${at}/specularColor`, 'Shine colour'),
+        field(`${at}/specularRoughness`, 'Roughness'),
+        field(`${at}/specularWeight`, 'Shine'),
+        field(`${at}/specularColor`, 'Shine colour'),
         index('specularIor'),
-        part(`${at}/specularRoughnessAnisotropy`, 'Brushed'),
-        number(`${at}/specularRotation`, 'Brushed along', { unit: '°', scale: DEGREE }),
-        part(`${at}/geometryOpacity`, 'Opacity'),
+        field(`${at}/specularRoughnessAnisotropy`, 'Brushed'),
+        field(`${at}/specularRotation`, 'Brushed along'),
+        field(`${at}/geometryOpacity`, 'Opacity'),
       ],
     },
     {
       title: 'Coat',
       fields: [
-        part(`${at}/coatWeight`, 'Amount'),
-        part(`${at}/coatRoughness`, 'Roughness'),
-        part(`${at}/coatRoughnessAnisotropy`, 'Brushed'),
+        field(`${at}/coatWeight`, 'Amount'),
+        field(`${at}/coatRoughness`, 'Roughness'),
+        field(`${at}/coatRoughnessAnisotropy`, 'Brushed'),
         index('coatIor'),
-        color(`${at}/coatColor`, 'Colour'),
-        part(`${at}/coatDarkening`, 'Darkening'),
+        field(`${at}/coatColor`, 'Colour'),
+        field(`${at}/coatDarkening`, 'Darkening'),
       ],
     },
     {
       title: 'Fuzz',
       fields: [
-        part(`${at}/fuzzWeight`, 'Amount'),
-        part(`${at}/fuzzRoughness`, 'Roughness'),
-        color(`${at}/fuzzColor`, 'Colour'),
+        field(`${at}/fuzzWeight`, 'Amount'),
+        field(`${at}/fuzzRoughness`, 'Roughness'),
+        field(`${at}/fuzzColor`, 'Colour'),
       ],
     },
     {
       title: 'Thin film',
       fields: [
-        part(`${at}/thinFilmWeight`, 'Amount'),
-        number(`${at}/thinFilmThickness`, 'Thickness', { unit: 'µm', min: 0, max: 20, step: 0.01 }),
+        field(`${at}/thinFilmWeight`, 'Amount'),
+        field(`${at}/thinFilmThickness`, 'Thickness'),
         index('thinFilmIor'),
       ],
     },
     {
       title: 'Transmission',
       fields: [
-        part(`${at}/transmissionWeight`, 'Amount'),
-        color(`${at}/transmissionColor`, 'Colour'),
-        number(`${at}/transmissionDepth`, 'Colour depth', { unit: 'mm', min: 0, step: 0.5 }),
-        color(`${at}/transmissionScatter`, 'Cloudiness'),
+        field(`${at}/transmissionWeight`, 'Amount'),
+        field(`${at}/transmissionColor`, 'Colour'),
+        field(`${at}/transmissionDepth`, 'Colour depth'),
+        field(`${at}/transmissionScatter`, 'Cloudiness'),
         spread('transmissionScatterAnisotropy'),
-        part(`${at}/transmissionDispersionScale`, 'Rainbow'),
-        number(`${at}/transmissionDispersionAbbeNumber`, 'Abbe number', { min: 5, max: 200, step: 1 }),
-        toggle(`${at}/thinWalled`, 'Thin sheet', true),
+        field(`${at}/transmissionDispersionScale`, 'Rainbow'),
+        field(`${at}/transmissionDispersionAbbeNumber`, 'Abbe number'),
+        field(`${at}/thinWalled`, 'Thin sheet'),
       ],
     },
     {
       title: 'Below the surface',
       fields: [
-        part(`${at}/subsurfaceWeight`, 'Amount'),
-        color(`${at}/subsurfaceColor`, 'Colour'),
-        number(`${at}/subsurfaceRadius`, 'Depth', { unit: 'mm', min: 0.001, step: 0.1 }),
-        color(`${at}/subsurfaceRadiusScale`, 'Depth by colour'),
+        field(`${at}/subsurfaceWeight`, 'Amount'),
+        field(`${at}/subsurfaceColor`, 'Colour'),
+        field(`${at}/subsurfaceRadius`, 'Depth'),
+        field(`${at}/subsurfaceRadiusScale`, 'Depth by colour'),
         spread('subsurfaceScatterAnisotropy'),
       ],
     },
     {
       title: 'Emission',
       fields: [
-        number(`${at}/emissionPower`, 'Power', { min: 0, step: 1 }),
+        field(`${at}/emissionPower`, 'Power'),
         choice(`${at}/emissionUnit`, 'Unit', UNITS, ['lumen', 'watt', 'nit']),
-        kelvin(`${at}/emissionKelvin`),
-        color(`${at}/emissionColor`, 'Tint'),
-        toggle(`${at}/emissionTwoSided`, 'Both sides', true),
-        toggle(`${at}/emissionVisibleToCamera`, 'In picture', true),
+        field(`${at}/emissionKelvin`, 'Colour temp.'),
+        field(`${at}/emissionColor`, 'Tint'),
+        field(`${at}/emissionTwoSided`, 'Both sides'),
+        field(`${at}/emissionVisibleToCamera`, 'In picture'),
       ],
     },
   ];
@@ -312,22 +330,20 @@ export const SLOT_NAMES: Record<MapSlot, string> = {
 export function mapFields(document: ProjectDocument, finish: string, slot: MapSlot): FieldSpec[] {
   const at = `finishes/${finish}/maps/${slot}`;
   const pictures = Object.values(document.assets).filter((each) => each.kind === 'picture');
-  const many = (path: string, label: string): FieldSpec => number(`${at}/${path}`, label, { unit: '×', step: 0.1 });
-  const offset = (path: string, label: string): FieldSpec => number(`${at}/${path}`, label, { step: 0.01 });
   return [
     choice(`${at}/picture`, 'Picture', Object.fromEntries(pictures.map((each) => [each.id, each.name]))),
     slot === 'normal'
-      ? number(`${at}/strength`, 'Strength', { min: 0, max: 10, step: 0.05 })
-      : part(`${at}/strength`, 'Strength'),
+      ? field(`${at}/strength`, 'Strength')
+      : field(`${at}/strength`, 'Strength', { max: 1, step: 0.01 }),
     ...(isColorSlot(slot) || slot === 'normal'
       ? []
       : [choice(`${at}/channel`, 'Taken from', { red: 'Red', green: 'Green', blue: 'Blue', alpha: 'Opacity' })]),
     choice(`${at}/coding`, 'Holds', { srgb: 'Colours', linear: 'Numbers' }),
-    many('repeatU', 'Times across'),
-    many('repeatV', 'Times down'),
-    number(`${at}/turn`, 'Turned', { unit: '°', scale: DEGREE }),
-    offset('offsetU', 'Moved across'),
-    offset('offsetV', 'Moved down'),
+    field(`${at}/repeatU`, 'Times across'),
+    field(`${at}/repeatV`, 'Times down'),
+    field(`${at}/turn`, 'Turned'),
+    field(`${at}/offsetU`, 'Moved across'),
+    field(`${at}/offsetV`, 'Moved down'),
   ];
 }
 
@@ -371,27 +387,25 @@ function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id
 /** Dimensions of a set piece. */
 function pieceFields(at: string, piece: SetPiece | null): FieldGroup[] {
   if (!piece) return [];
-  const size = (key: string, label: string, min = 0.01): FieldSpec =>
-    number(`${at}/${key}`, label, { unit: 'mm', min, max: 1e6, step: 5, still: true });
-  const [width, height, depth] = [size('width', 'Width'), size('height', 'Height'), size('depth', 'Depth')];
-  const [radius, bevel] = [size('radius', 'Radius'), size('bevel', 'Rounded by', 0)];
-  const fields: Record<SetPiece['kind'], FieldSpec[]> = {
-    plane: [width, depth],
-    box: [width, height, depth, bevel],
-    cylinder: [radius, height, bevel],
-    sphere: [radius],
-    disc: [radius, size('hole', 'Hole', 0)],
-    tube: [radius, size('wall', 'Wall'), height],
-    frame: [
-      width,
-      height,
-      size('bar', 'Bar'),
-      ...(piece.kind === 'frame' && piece.section === 'rectangular' ? [depth] : []),
+  const table: Table = SET_PIECES[piece.kind];
+  const own = (key: string, label: string): FieldSpec => fieldOf(table[key]!, `${at}/${key}`, label);
+  const fields: Record<SetPiece['kind'], () => FieldSpec[]> = {
+    plane: () => [own('width', 'Width'), own('depth', 'Depth')],
+    box: () => [own('width', 'Width'), own('height', 'Height'), own('depth', 'Depth'), own('bevel', 'Rounded by')],
+    cylinder: () => [own('radius', 'Radius'), own('height', 'Height'), own('bevel', 'Rounded by')],
+    sphere: () => [own('radius', 'Radius')],
+    disc: () => [own('radius', 'Radius'), own('hole', 'Hole')],
+    tube: () => [own('radius', 'Radius'), own('wall', 'Wall'), own('height', 'Height')],
+    frame: () => [
+      own('width', 'Width'),
+      own('height', 'Height'),
+      own('bar', 'Bar'),
+      ...(piece.kind === 'frame' && piece.section === 'rectangular' ? [own('depth', 'Depth')] : []),
       choice(`${at}/section`, 'Section', { rectangular: 'Rectangular', round: 'Round' }),
     ],
-    sweep: [width, depth, height, size('radius', 'Curve')],
+    sweep: () => [own('width', 'Width'), own('depth', 'Depth'), own('height', 'Height'), own('radius', 'Curve')],
   };
-  return [{ title: SET_PIECE_NAMES[piece.kind], fields: fields[piece.kind] }];
+  return [{ title: SET_PIECE_NAMES[piece.kind], fields: fields[piece.kind]() }];
 }
 
 /** Where a node turns, and about what. The node stays where it is when these change. */
@@ -399,14 +413,11 @@ export function pivotFields(id: string, document: ProjectDocument): FieldSpec[] 
   const at = `nodes/${id}`;
   return [
     {
-      ...place(`${at}/pivot`, 'Point'),
-      still: true,
+      ...field(`${at}/pivot`, 'Point'),
       write: (draft, value) => setPivot(draft, id, value as Vector3),
     },
     {
-      ...place(`${at}/axis`, 'Axis'),
-      step: 0.1,
-      still: true,
+      ...field(`${at}/axis`, 'Axis'),
       write: (draft, value) => {
         if ((value as Vector3).some((v) => v !== 0)) setPivot(draft, id, document.nodes[id]!.pivot, value as Vector3);
       },
@@ -427,79 +438,73 @@ function withinCopies(counts: Vector3): Vector3 {
 /** Copies of a node. */
 export function copyFields(id: string, copies: Copies): FieldSpec[] {
   const at = `nodes/${id}/copies`;
-  const count = number(`${at}/count`, 'Count', { min: 1, max: LIMITS.copies, still: true, whole: true });
-  const spacing = place(`${at}/spacing`, 'Spacing');
+  const count = field(`${at}/count`, 'Count');
+  const spacing = field(`${at}/spacing`, 'Spacing');
   const regular: Record<Copies['kind'], FieldSpec[]> = {
     line: [count, spacing],
     grid: [
       {
-        ...place(`${at}/counts`, 'Count'),
-        still: true,
-        whole: true,
-        min: 1,
-        max: LIMITS.copies,
+        ...field(`${at}/count`, 'Count', { kind: 'vector' }),
+        path: `${at}/counts`,
         write: (draft, value) => void (draft.nodes[id]!.copies!.counts = withinCopies(value as Vector3)),
       },
       spacing,
     ],
     ring: [
       count,
-      number(`${at}/radius`, 'Radius', { unit: 'mm', min: 0, step: 5 }),
-      number(`${at}/angle`, 'Over', { unit: '°', scale: DEGREE, min: -360, max: 360, step: 5 }),
-      { ...place(`${at}/axis`, 'Axis'), step: 0.1, still: true },
-      toggle(`${at}/facing`, 'Turn with it', true),
+      field(`${at}/radius`, 'Radius'),
+      field(`${at}/angle`, 'Over'),
+      field(`${at}/axis`, 'Axis'),
+      field(`${at}/facing`, 'Turn with it'),
     ],
   };
   return [
     ...regular[copies.kind],
-    turn(`${at}/varyTurn`, 'Turn ±'),
-    place(`${at}/varyOffset`, 'Offset ±'),
-    number(`${at}/varyScale`, 'Size ±', { unit: '%', scale: 0.01, min: 0, max: 99, step: 1 }),
-    number(`${at}/seed`, 'Seed', { min: 0, max: 1e9, still: true, whole: true }),
+    field(`${at}/varyTurn`, 'Turn ±'),
+    field(`${at}/varyOffset`, 'Offset ±'),
+    field(`${at}/varyScale`, 'Size ±'),
+    field(`${at}/seed`, 'Seed'),
   ];
 }
 
 function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
   const at = `lights/${id}`;
   const kind = document.lights[id]?.kind ?? 'panel';
-  const size = (path: string, label: string): FieldSpec =>
-    number(`${at}/${path}`, label, { unit: 'mm', min: 0.1, step: 5 });
-  const angle = (path: string, label: string, max: number): FieldSpec =>
-    number(`${at}/${path}`, label, { unit: '°', scale: DEGREE, min: 0, max, step: 1 });
+  const size = (path: string, label: string): FieldSpec => field(`${at}/${path}`, label);
   const sizes: Record<Light['kind'], FieldSpec[]> = {
-    panel: [size('width', 'Width'), size('height', 'Height'), part(`${at}/gradient`, 'Darker edge')],
-    disc: [size('radius', 'Radius'), part(`${at}/gradient`, 'Darker edge')],
+    panel: [size('width', 'Width'), size('height', 'Height'), field(`${at}/gradient`, 'Darker edge')],
+    disc: [size('radius', 'Radius'), field(`${at}/gradient`, 'Darker edge')],
     tube: [size('width', 'Length'), size('radius', 'Radius')],
     bulb: [size('radius', 'Radius')],
     spot: [
       size('radius', 'Radius'),
-      angle('coneAngle', 'Cone', 177),
-      part(`${at}/penumbra`, 'Soft edge'),
-      angle('gridAngle', 'Grid', 85),
+      size('coneAngle', 'Cone'),
+      field(`${at}/penumbra`, 'Soft edge'),
+      size('gridAngle', 'Grid'),
     ],
-    sun: [number(`${at}/angularSize`, 'Seen size', { unit: '°', scale: DEGREE, min: 0.03, max: 57, step: 0.1 })],
+    sun: [field(`${at}/angularSize`, 'Seen size')],
   };
   const units: (keyof typeof UNITS)[] = kind === 'sun' ? ['lux'] : ['lumen', 'watt', 'nit', 'candela'];
   return [
     {
       title: 'Light',
       fields: [
-        toggle(`${at}/on`, 'On'),
-        number(`${at}/power`, 'Power', { min: 0, step: 5 }),
+        field(`${at}/on`, 'On'),
+        field(`${at}/power`, 'Power'),
         choice(`${at}/unit`, 'Unit', UNITS, units),
-        kelvin(`${at}/kelvin`),
-        color(`${at}/tint`, 'Tint'),
-        toggle(`${at}/castsShadows`, 'Shadows', true),
-        toggle(`${at}/visibleToCamera`, 'In picture', true),
-        { path: `${at}/group`, label: 'Light layer', kind: 'text' },
+        field(`${at}/kelvin`, 'Colour temp.'),
+        field(`${at}/tint`, 'Tint'),
+        field(`${at}/castsShadows`, 'Shadows'),
+        field(`${at}/visibleToCamera`, 'In picture'),
+        field(`${at}/group`, 'Light layer'),
       ],
     },
     {
       title: 'Size and place',
       fields: [
         ...sizes[kind],
-        place(`${at}/position`, 'Position'),
-        place(`${at}/target`, 'Aimed at'),
+        field(`${at}/position`, 'Position'),
+        field(`${at}/target`, 'Aimed at'),
         hangsOn(document, 'lights', id),
       ],
     },
@@ -507,60 +512,58 @@ function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
 }
 
 export function lookFields(document: ProjectDocument, at: string): FieldGroup[] {
-  const still = (spec: FieldSpec): FieldSpec => ({ ...spec, still: true });
   const tables = Object.values(document.assets).filter((each) => each.kind === 'lookup');
-  const groups: FieldGroup[] = [
+  return [
     {
       title: 'Expose',
       fields: [
-        number(`${at}/exposure`, 'Exposure', { unit: 'stops', min: -20, max: 20, step: 0.05 }),
-        number(`${at}/balanceKelvin`, 'White is', { unit: 'K', min: 1000, max: 20000, step: 50 }),
-        number(`${at}/balanceTint`, 'Magenta', { min: -1, max: 1, step: 0.01 }),
+        field(`${at}/exposure`, 'Exposure'),
+        field(`${at}/balanceKelvin`, 'White is'),
+        field(`${at}/balanceTint`, 'Magenta'),
         choice(`${at}/tone`, 'Tone curve', { neutral: 'Neutral', soft: 'Soft', strong: 'Strong' }),
       ],
     },
     {
       title: 'Clean',
-      fields: [part(`${at}/denoise`, 'Denoise'), part(`${at}/specks`, 'Remove specks')],
+      fields: [field(`${at}/denoise`, 'Denoise'), field(`${at}/specks`, 'Remove specks')],
     },
     {
       title: 'Contrast and colour',
       fields: [
-        number(`${at}/contrast`, 'Contrast', { unit: '×', min: 0.1, max: 4, step: 0.01 }),
-        number(`${at}/contrastPivot`, 'About', { min: 0.01, max: 1, step: 0.01 }),
-        number(`${at}/saturation`, 'Saturation', { unit: '×', min: 0, max: 4, step: 0.01 }),
-        { path: `${at}/curves`, label: 'Curves', kind: 'curves' },
+        field(`${at}/contrast`, 'Contrast'),
+        field(`${at}/contrastPivot`, 'About'),
+        field(`${at}/saturation`, 'Saturation'),
+        { path: `${at}/curves`, label: 'Curves', kind: 'curves', still: true },
         {
           path: `${at}/lookup`,
           label: 'Look-up table',
           kind: 'choice',
           options: [{ value: '', label: 'None' }, ...tables.map(({ hash, name }) => ({ value: hash, label: name }))],
         },
-        part(`${at}/lookupAmount`, 'Table amount'),
+        field(`${at}/lookupAmount`, 'Table amount'),
       ],
     },
     {
       title: 'Lens',
       fields: [
-        part(`${at}/bloomAmount`, 'Bloom'),
-        number(`${at}/bloomRadius`, 'Bloom radius', { min: 0.001, max: 0.5, step: 0.005 }),
-        number(`${at}/bloomThreshold`, 'Bloom from', { min: 0, max: 100, step: 0.05 }),
-        part(`${at}/zoomBlur`, 'Zoom blur'),
-        part(`${at}/fringing`, 'Fringing'),
-        part(`${at}/vignette`, 'Dark corners'),
-        number(`${at}/vignetteSize`, 'Reaching in', { min: 0.05, max: 1, step: 0.01 }),
+        field(`${at}/bloomAmount`, 'Bloom'),
+        field(`${at}/bloomRadius`, 'Bloom radius'),
+        field(`${at}/bloomThreshold`, 'Bloom from'),
+        field(`${at}/zoomBlur`, 'Zoom blur'),
+        field(`${at}/fringing`, 'Fringing'),
+        field(`${at}/vignette`, 'Dark corners'),
+        field(`${at}/vignetteSize`, 'Reaching in'),
       ],
     },
     {
       title: 'Film',
       fields: [
-        number(`${at}/sharpen`, 'Sharpen', { min: 0, max: 3, step: 0.02 }),
-        part(`${at}/grain`, 'Grain'),
-        number(`${at}/grainSize`, 'Grain size', { unit: '‰', scale: 0.001, min: 0.2, max: 20, step: 0.1 }),
+        field(`${at}/sharpen`, 'Sharpen'),
+        field(`${at}/grain`, 'Grain'),
+        field(`${at}/grainSize`, 'Grain size'),
       ],
     },
   ];
-  return groups.map(({ title, fields }) => ({ title, fields: fields.map(still) }));
 }
 
 export const setFields = (document: ProjectDocument): FieldGroup[] => [
@@ -577,11 +580,11 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
           { value: 'none', label: 'None' },
         ],
       },
-      color('set/floor/color', 'Colour'),
-      part('set/floor/roughness', 'Roughness'),
-      number('set/floor/size', 'Size', { unit: 'mm', min: 10, step: 10, still: true }),
-      number('set/floor/depth', 'Curve behind', { unit: 'mm', min: 0, step: 10, still: true }),
-      number('set/floor/turn', 'Turn', { unit: '°', scale: DEGREE }),
+      field('set/floor/color', 'Colour'),
+      field('set/floor/roughness', 'Roughness'),
+      field('set/floor/size', 'Size'),
+      field('set/floor/depth', 'Curve behind'),
+      field('set/floor/turn', 'Turn'),
     ],
   },
   {
@@ -594,22 +597,22 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
         sky: 'Open sky',
       }),
       ...surroundingsFields(document),
-      number('set/surroundings/turn', 'Turn', { unit: '°', scale: DEGREE }),
-      number('set/surroundings/tilt', 'Tilt', { unit: '°', scale: DEGREE }),
-      number('set/surroundings/brightness', 'Brightness', { unit: '×', min: 0, max: 1000, step: 0.01 }),
-      color('set/surroundings/tint', 'Tint'),
-      number('set/surroundings/contrast', 'Contrast', { unit: '×', min: 0, max: 4, step: 0.02 }),
-      number('set/surroundings/saturation', 'Saturation', { unit: '×', min: 0, max: 4, step: 0.02 }),
-      number('set/surroundings/blur', 'Blur', { unit: '°', scale: DEGREE, min: 0, max: 90, step: 0.5 }),
+      field('set/surroundings/turn', 'Turn'),
+      field('set/surroundings/tilt', 'Tilt'),
+      field('set/surroundings/brightness', 'Brightness'),
+      field('set/surroundings/tint', 'Tint'),
+      field('set/surroundings/contrast', 'Contrast'),
+      field('set/surroundings/saturation', 'Saturation'),
+      field('set/surroundings/blur', 'Blur'),
     ],
   },
   {
     title: 'Air',
     fields: [
-      number('set/air/density', 'Fog', { unit: '/m', min: 0, max: 1000, step: 0.01 }),
-      color('set/air/color', 'Colour'),
-      number('set/air/anisotropy', 'Forward', { min: -0.95, max: 0.95, step: 0.01 }),
-      number('set/air/reach', 'Reaches', { unit: 'mm', min: 1, step: 100, still: true }),
+      field('set/air/density', 'Fog'),
+      field('set/air/color', 'Colour'),
+      field('set/air/anisotropy', 'Forward'),
+      field('set/air/reach', 'Reaches'),
     ],
   },
   {
@@ -634,38 +637,38 @@ function surroundingsFields(document: ProjectDocument): FieldSpec[] {
     case 'picture':
       return [
         assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings'),
-        toggle(`${at}/mirrored`, 'Mirrored', true),
+        field(`${at}/mirrored`, 'Mirrored'),
       ];
     case 'color':
-      return [color(`${at}/color`, 'Colour')];
+      return [field(`${at}/color`, 'Colour')];
     case 'gradient':
       return [
-        color(`${at}/gradient/top`, 'Overhead'),
-        color(`${at}/gradient/horizon`, 'Horizon'),
-        color(`${at}/gradient/bottom`, 'Below'),
+        field(`${at}/gradient/top`, 'Overhead'),
+        field(`${at}/gradient/horizon`, 'Horizon'),
+        field(`${at}/gradient/bottom`, 'Below'),
       ];
     case 'sky':
       return [
-        number(`${at}/sky/elevation`, 'Sun height', { unit: '°', scale: DEGREE, min: 0, max: 90 }),
-        number(`${at}/sky/turbidity`, 'Haze', { min: 1.7, max: 10, step: 0.1 }),
-        toggle(`${at}/sky/sun`, 'Sun shines', true),
+        field(`${at}/sky/elevation`, 'Sun height'),
+        field(`${at}/sky/turbidity`, 'Haze'),
+        field(`${at}/sky/sun`, 'Sun shines'),
       ];
   }
 }
 
 function behindFields(document: ProjectDocument): FieldSpec[] {
   const at = 'set/behind';
-  const brightness = number(`${at}/brightness`, 'Brightness', { unit: '×', min: 0, max: 1000, step: 0.01 });
+  const brightness = field(`${at}/brightness`, 'Brightness');
   const { kind, picture, plate } = document.set.behind;
   switch (kind) {
     case 'color':
-      return [color(`${at}/color`, 'Colour')];
+      return [field(`${at}/color`, 'Colour')];
     case 'picture':
       return [
         assetChoice(document, `${at}/picture`, 'Picture', picture, 'surroundings'),
-        toggle(`${at}/mirrored`, 'Mirrored', true),
+        field(`${at}/mirrored`, 'Mirrored'),
         brightness,
-        number(`${at}/turn`, 'Turn', { unit: '°', scale: DEGREE }),
+        field(`${at}/turn`, 'Turn'),
       ];
     case 'plate':
       return [assetChoice(document, `${at}/plate`, 'Plate', plate, 'picture'), brightness];
@@ -698,10 +701,11 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
   const move: Move | undefined = shot?.moves[id];
   if (!shot || !move) return [];
   const at = `shots/${shot.id}/moves/${id}`;
-  const still = (spec: FieldSpec): FieldSpec => ({ ...spec, still: true });
-  const own: FieldSpec[] = {
-    turntable: [
-      number(`${at}/turns`, 'Turns', { unit: 'turns', step: 0.25 }),
+  const table: Table = { ...MOVE, ...MOVES[move.kind] };
+  const own = (key: string, label: string): FieldSpec => fieldOf(table[key]!, `${at}/${key}`, label);
+  const fields: Record<Move['kind'], () => FieldSpec[]> = {
+    turntable: () => [
+      own('turns', 'Turns'),
       {
         ...choice(`${at}/direction`, 'Direction', { '1': 'Counter-clockwise', '-1': 'Clockwise' }, ['1', '-1']),
         write: (draft: ProjectDocument, value: unknown) => {
@@ -709,31 +713,39 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
           if (own?.kind === 'turntable') own.direction = value === '-1' ? -1 : 1;
         },
       },
-      number(`${at}/startAngle`, 'Start', { unit: '°', scale: DEGREE }),
-      place(`${at}/axis`, 'Axis'),
+      own('startAngle', 'Start'),
+      own('axis', 'Axis'),
     ],
-    orbit: [number(`${at}/angle`, 'Angle', { unit: '°', scale: DEGREE }), place(`${at}/axis`, 'Axis')],
-    travel: [place(`${at}/from`, 'From'), place(`${at}/to`, 'To'), toggle(`${at}/carryTarget`, 'Aim along')],
-    ramp: [number(`${at}/from`, 'From', { step: 0.1 }), number(`${at}/to`, 'To', { step: 0.1 })],
-    blink: [
-      number(`${at}/count`, 'Times', { min: 1, max: 10000 }),
-      number(`${at}/low`, 'Low', { step: 0.05 }),
-      number(`${at}/high`, 'High', { step: 0.05 }),
-      part(`${at}/duty`, 'On part'),
-      part(`${at}/softness`, 'Softness'),
+    orbit: () => [own('angle', 'Angle'), own('axis', 'Axis')],
+    travel: () => [own('from', 'From'), own('to', 'To'), own('carryTarget', 'Aim along')],
+    ramp: () => [rampEnd('from', 'From'), rampEnd('to', 'To')],
+    blink: () => [
+      own('count', 'Times'),
+      own('low', 'Low'),
+      own('high', 'High'),
+      own('duty', 'On part'),
+      own('softness', 'Softness'),
     ],
-  }[move.kind];
+  };
+  // The ends of a ramp are values of the property that it moves.
+  const rampEnd = (key: string, label: string): FieldSpec => {
+    const moved = propertyAt(move.target);
+    const { [key as 'name']: value } = move;
+    const kind = moved && Array.isArray(value) ? FIELD_KINDS[moved.kind] : ('number' as const);
+    const shown = { still: true, kind };
+    return moved ? fieldOf(moved, `${at}/${key}`, label, shown) : { path: `${at}/${key}`, label, ...shown, step: 0.1 };
+  };
   return [
-    { title: move.name, fields: own.map(still) },
+    { title: move.name, fields: fields[move.kind]() },
     {
       title: 'Time',
       fields: [
-        number(`${at}/start`, 'From frame', {}),
-        number(`${at}/length`, 'Length', { unit: 'frames', min: 1 }),
-        number(`${at}/repeat`, 'Repeat', { min: 1, unit: '×' }),
-        toggle(`${at}/mirrored`, 'To and fro'),
-        { path: `${at}/pace`, label: 'Pace', kind: 'pace' as const },
-      ].map(still),
+        own('start', 'From frame'),
+        own('length', 'Length'),
+        own('repeat', 'Repeat'),
+        own('mirrored', 'To and fro'),
+        { path: `${at}/pace`, label: 'Pace', kind: 'pace' as const, still: true },
+      ],
     },
   ];
 }

@@ -1,6 +1,6 @@
 import { fireEvent } from '@testing-library/dom';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newMove } from '@zippy/core/document';
+import { newMove, type Value } from '@zippy/core/document';
 import { linearFromHex } from '@zippy/core/optics';
 import { mount } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
@@ -30,7 +30,12 @@ describe('a field of the card', () => {
 
   it('changes one axis of a place and leaves the others', async () => {
     studio.setProperty('Move', 'nodes/knob/position', [1, 2, 3]);
-    const { show, user } = await open({ path: 'nodes/knob/position', label: 'Place', kind: 'vector', whole: true });
+    const { show, user } = await open({
+      path: 'nodes/knob/position',
+      label: 'Place',
+      kind: 'vector',
+      bring: (value) => (value as number[]).map(Math.round) as Value,
+    });
     await user.clear(show.getByLabelText('Place Y'));
     await user.type(show.getByLabelText('Place Y'), '7.6{Enter}');
     expect(studio.document().nodes['knob']!.position).toEqual([1, 8, 3]);

@@ -302,12 +302,8 @@ export class PropertyFieldComponent {
   }
 
   private apply(given: Value, gesture?: string): void {
-    const { path, label, still, whole, write } = this.spec();
-    const value = !whole
-      ? given
-      : Array.isArray(given)
-        ? (given.map(Math.round) as Vector3)
-        : Math.round(Number(given));
+    const { path, label, still, bring, write } = this.spec();
+    const value = bring ? bring(given) : given;
     if (write) this.studio.edit(label, (draft) => write(draft, value), gesture);
     else if (still) this.studio.edit(label, (draft) => writeProperty(draft, path, value), gesture);
     else this.studio.setProperty(label, path, value, gesture);

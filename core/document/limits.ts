@@ -1,0 +1,11 @@
+/** Most that a document holds. */
+export const LIMITS = {
+  parts: 20_000,
+  /** Copies of one node. */
+  copies: 10_000,
+  shots: 500,
+  framesPerShot: 100_000,
+  keysPerTrack: 10_000,
+  nameLength: 200,
+  coordinate: 1e7,
+} as const;

@@ -1,0 +1,63 @@
+import { CAMERA } from './camera';
+import { CLIP, SHOT } from './film';
+import { FINISH, MAP } from './finish';
+import { LIGHT } from './light';
+import { LOOK } from './look';
+import { COPIES, NODE } from './node';
+import { MOVE, MOVES } from './move';
+import type { Property, Table } from './property';
+import { SET_PIECES } from './setPiece';
+import { AIR, BEHIND, FLOOR, GRADIENT, SKY, SURROUNDINGS } from './set';
+
+export { defaultsOf, nearest, shapeOf, type MappedIn, type Property, type Table, type ValueKind } from './property';
+export {
+  AIR,
+  BEHIND,
+  CAMERA,
+  CLIP,
+  COPIES,
+  FINISH,
+  FLOOR,
+  GRADIENT,
+  LIGHT,
+  LOOK,
+  MAP,
+  MOVE,
+  MOVES,
+  NODE,
+  SET_PIECES,
+  SHOT,
+  SKY,
+  SURROUNDINGS,
+};
+
+/** Where the entities of a table lie: `*` stands for an id or the name of a slot. */
+const PLACES: readonly (readonly [string, Table])[] = [
+  ['nodes/*/copies', COPIES],
+  ['nodes/*', NODE],
+  ['finishes/*/maps/*', MAP],
+  ['finishes/*', FINISH],
+  ['lights/*', LIGHT],
+  ['cameras/*', CAMERA],
+  ['set/floor', FLOOR],
+  ['set/surroundings/gradient', GRADIENT],
+  ['set/surroundings/sky', SKY],
+  ['set/surroundings', SURROUNDINGS],
+  ['set/air', AIR],
+  ['set/behind', BEHIND],
+  ['look', LOOK],
+  ['takeLooks/*', LOOK],
+  ['shots/*', SHOT],
+  ['reel/clips/*', CLIP],
+];
+const places = PLACES.map(([place, table]) => ({ steps: place.split('/'), table }));
+
+/** What is told of the property at a path such as `lights/ID/power`; undefined where no table holds it. */
+export function propertyAt(path: string): Property | undefined {
+  const steps = path.split('/');
+  const name = steps.pop()!;
+  const found = places.find(
+    ({ steps: place }) => place.length === steps.length && place.every((step, k) => step === '*' || step === steps[k]),
+  );
+  return found && Object.hasOwn(found.table, name) ? found.table[name] : undefined;
+}

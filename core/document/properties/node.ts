@@ -1,0 +1,43 @@
+import { LIMITS } from '../limits';
+import { angle, choice, count, length, number, place, still, toggle, turn, vector, type Table } from './property';
+
+export const NODE = {
+  position: place([0, 0, 0]),
+  /** About Y, X and Z, applied in the order Z, X, Y (yaw outermost); stored as [x, y, z]. */
+  turn: turn([0, 0, 0]),
+  scale: vector([1, 1, 1], { step: 0.01 }),
+  /** Point in the node's own space about which turn and scale act. */
+  pivot: still(place([0, 0, 0])),
+  /** Direction in the node's own space about which new moves turn it: that of a shaft or hinge. */
+  axis: still(direction()),
+  visible: toggle(true),
+  /** Multiplies the emission of the finish on this part alone. */
+  glow: number(1, { unit: '×', min: 0, max: 1000, step: 0.05 }),
+} satisfies Table;
+
+/** Of any length but none. */
+function direction() {
+  return { ...place([0, 1, 0]), step: 0.1 };
+}
+
+/** Copies of a node with all below it; all show the same meshes. See motion/copies.ts. */
+export const COPIES = {
+  kind: choice(['line', 'grid', 'ring'], 'line'),
+  /** How many in a line or ring. */
+  count: still(count(3, { min: 1, max: LIMITS.copies })),
+  /** From one to the next of a line, and between the rows of a grid, along the axes of what the node hangs under. */
+  spacing: place([100, 100, 100]),
+  /** Of a ring round the node's turning point. */
+  radius: length(200, { min: 0, max: LIMITS.coordinate }),
+  /** About which the ring runs, in the space of what the node hangs under. */
+  axis: still(direction()),
+  /** Over which the copies of a ring are spread; a whole turn closes it. */
+  angle: angle(2 * Math.PI, { step: 5 }),
+  /** Copies of a ring turn with it. */
+  facing: still(toggle(true)),
+  seed: still(count(1)),
+  /** The most by which copies differ at random either way. */
+  varyTurn: turn([0, 0, 0]),
+  varyOffset: place([0, 0, 0]),
+  varyScale: number(0, { unit: '%', scale: 0.01, min: 0, max: 0.99 }),
+} satisfies Table;

@@ -1,0 +1,8 @@
+import { z } from 'zod';
+
+const finite = z.number().min(-1e9).max(1e9);
+
+/** What keys, moves and shots set a property to. */
+export const valueSchema = z.union([finite, z.boolean(), z.tuple([finite, finite, finite])]);
+
+export type Value = z.infer<typeof valueSchema>;
