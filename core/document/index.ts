@@ -4,6 +4,7 @@ export * from './migrations';
 export * from './defaults';
 export * from './maps';
 export * from './edits';
+export * from './editFault';
 export * from './history';
 export * from './mergeEdits';
 export * from './limits';

@@ -1,6 +1,7 @@
 import { defaultLook, newCamera, newDocument, newFinish, newLight } from './defaults';
 import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
+import { referenceFault } from './references';
 
 type Json = Record<string, unknown>;
 
@@ -179,36 +180,7 @@ export function checkDocument(data: unknown): ProjectDocument {
     );
   }
   const document = result.data;
-  const cycle = findParentFault(document) ?? findCarrierFault(document);
-  if (cycle) throw new UserProblem('document-broken', cycle, 422);
+  const fault = referenceFault(document);
+  if (fault) throw new UserProblem('document-broken', fault, 422);
   return document;
-}
-
-/** A sentence on the first light or camera that hangs on a node which is not there, or null. */
-function findCarrierFault({ nodes, lights, cameras }: ProjectDocument): string | null {
-  for (const { name, parent } of [...Object.values(lights), ...Object.values(cameras)]) {
-    if (parent !== null && !nodes[parent])
-      return `"${name}" hangs on something that does not exist. The change was not saved.`;
-  }
-  return null;
-}
-
-/** A sentence on the first node whose parents are missing or run in a circle, or null. */
-function findParentFault(document: ProjectDocument): string | null {
-  const sound = new Set<string>();
-  for (const node of Object.values(document.nodes)) {
-    const chain = new Set<string>();
-    let at: string | null = node.id;
-    while (at !== null && !sound.has(at)) {
-      if (chain.has(at))
-        return `The group "${document.nodes[at]!.name}" would contain itself. The change was not saved.`;
-      chain.add(at);
-      const parent: string | null | undefined = document.nodes[at]?.parent;
-      if (parent === undefined)
-        return `The part "${node.name}" sits in a group that does not exist. The change was not saved.`;
-      at = parent;
-    }
-    for (const link of chain) sound.add(link);
-  }
-  return null;
 }

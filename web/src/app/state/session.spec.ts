@@ -1,10 +1,9 @@
 import { TestBed } from '@angular/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { DocumentPatch } from '@zippy/core/document';
 import { openStudio, sampleDocument, sampleProject } from '../../testing/studioBed';
 import { ServerLost, ServerProblem } from '../api/api';
 import type { ServerEvent } from '../api/types';
-import { KeptEdits, type Kept } from './kept-edits';
+import { KeptEdits, type Kept, type KeptHistory } from './kept-edits';
 import { Session } from './session';
 import type { Studio } from './studio';
 
@@ -34,10 +33,16 @@ const server = {
 };
 /** Stands for the browser's store. */
 const kept = new Map<string, Kept>();
-const keptEdits = {
-  keep: async (project: string, revision: number, patches: readonly DocumentPatch[]) =>
-    void (patches.length > 0 ? kept.set(project, { revision, patches }) : kept.delete(project)),
-  of: async (project: string) => kept.get(project) ?? { revision: 0, patches: [] },
+const histories = new Map<string, KeptHistory>();
+const keptEdits: Pick<KeptEdits, 'keep' | 'of' | 'historyOf' | 'forget'> = {
+  keep: async (project, { revision, patches, history }) => {
+    histories.set(project, { revision, unsaved: patches.length, history });
+    if (patches.length > 0) kept.set(project, { revision, patches });
+    else kept.delete(project);
+  },
+  of: async (project) => kept.get(project) ?? { revision: 0, patches: [] },
+  historyOf: async (project) => histories.get(project) ?? null,
+  forget: async (project) => void (kept.delete(project) && histories.delete(project)),
 };
 let studio: Studio;
 let session: Session;
@@ -56,6 +61,7 @@ beforeEach(() => {
   vi.useFakeTimers();
   vi.stubGlobal('EventSource', FakeEvents);
   kept.clear();
+  histories.clear();
   for (const call of Object.values(server)) call.mockReset();
   server.saveEdits.mockImplementation(async (_: string, revision: number) => ({ revision: revision + 1 }));
   server.takes.mockResolvedValue([]);
@@ -174,6 +180,13 @@ describe('one change of several that is refused', () => {
     expect([lights['key']!.power, lights['lamp']!.power]).toEqual([1, 3]);
     expect(studio.state()).toMatchObject({ revision: 3, unsaved: [] });
     expect(kept.size).toBe(0);
+    // What was not refused can be undone as before.
+    studio.undo();
+    expect(studio.document().lights['lamp']!.power).not.toBe(3);
+    studio.undo();
+    expect(studio.document().lights['key']!.power).toBe(900);
+    studio.redo();
+    expect(studio.document().lights['key']!.power).toBe(1);
   });
 
   it('are kept where the server goes in the middle of a refusal', async () => {
@@ -183,6 +196,51 @@ describe('one change of several that is refused', () => {
     studio.setProperty('Power', power, 3);
     await later();
     expect(studio.state()).toMatchObject({ saved: 'offline', unsaved: [{ value: 3 }] });
+  });
+});
+
+describe('an edit that the document would refuse', () => {
+  it('is not done and told with its reason; nothing is sent, and all steps stay', async () => {
+    studio.setProperty('Power', power, 5);
+    studio.edit('Length', (draft) => void (draft.shots['one']!.length = 55.2));
+    studio.edit('Hang', (draft) => void (draft.lights['key']!.parent = 'nowhere'));
+    await later();
+    expect(session.notice()).toMatch(/^Hang: nothing was changed\. "Key" hangs on something that does not exist/);
+    expect(server.saveEdits.mock.calls.flatMap((call) => call[2] as unknown[])).toHaveLength(1);
+    expect(Number.isInteger(studio.shot()!.length)).toBe(true);
+    studio.undo();
+    expect(studio.document().lights['key']!.power).toBe(900);
+  });
+});
+
+describe('what can be undone', () => {
+  it('can be undone after a reload, of what was saved and of what was not', async () => {
+    studio.setProperty('Power', power, 5);
+    studio.setProperty('Power', power, 6);
+    await later();
+    const saved = studio.document();
+    server.openProject.mockResolvedValue({ ...sampleProject({ revision: 2 }), document: saved });
+    await session.open('sample');
+    expect(studio.state().unsaved).toEqual([]);
+    studio.undo();
+    studio.undo();
+    expect(studio.document().lights['key']!.power).toBe(900);
+    server.saveEdits.mockRejectedValue(new ServerLost());
+    await later();
+    await session.open('sample');
+    expect(studio.document().lights['key']!.power).toBe(900);
+    studio.redo();
+    expect(studio.document().lights['key']!.power).toBe(5);
+  });
+
+  it('is gone where another window went on meanwhile', async () => {
+    studio.setProperty('Power', power, 5);
+    await later();
+    server.openProject.mockResolvedValue(sampleProject({ revision: 9 }));
+    await session.open('sample');
+    studio.undo();
+    expect(studio.document().lights['key']!.power).toBe(900);
+    expect(studio.state().history.done).toEqual([]);
   });
 });
 

@@ -7,6 +7,7 @@ import { KeptEdits } from './kept-edits';
 import { many } from './many';
 import { otherWork } from './other-work';
 import { StudioActions } from './studio.actions';
+import { Studio } from './studio';
 import type { StudioState } from './studio.state';
 
 const SAVE_DELAY = 400;
@@ -37,6 +38,11 @@ export class Session {
       const { unsaved, saved } = this.state();
       if (unsaved.length > 0 && saved !== 'conflict') untracked(() => this.saveSoon(SAVE_DELAY));
     });
+    const studio = inject(Studio);
+    effect(() => {
+      const why = studio.refused();
+      if (why) untracked(() => this.notice.set(why));
+    });
     this.listen();
     inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
     addEventListener('beforeunload', (event) => {
@@ -54,6 +60,10 @@ export class Session {
         const base = kept.revision === project.revision ? project.document : null;
         this.takeUp({ base, theirs: project.document, patches: kept.patches }, project.revision);
       }
+      const steps = await this.kept.historyOf(id);
+      const { revision, unsaved } = this.state();
+      if (steps && steps.revision === revision && steps.unsaved === unsaved.length)
+        this.store.dispatch(StudioActions.historyTakenUp({ history: steps.history }));
       history.replaceState(null, '', `/p/${id}`);
       await Promise.all([this.refreshTakes(), this.refreshFilms()]);
     } catch (error) {
@@ -145,13 +155,13 @@ export class Session {
   private async sendEdits(): Promise<void> {
     const { project, revision, unsaved, saved } = this.state();
     if (!project || unsaved.length === 0 || saved === 'conflict') return;
-    void this.kept.keep(project, revision, unsaved);
+    this.keep();
     try {
       // Much that is unsaved takes its time to be written down, here and for the server.
       await otherWork();
       const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
       this.store.dispatch(StudioActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
-      void this.kept.keep(project, answer.revision, this.state().unsaved);
+      this.keep();
     } catch (error) {
       if (!(error instanceof ServerProblem) || error.status >= 500) {
         if (error instanceof ServerProblem) this.tell(error);
@@ -196,10 +206,17 @@ export class Session {
     }
     const left = [...unsent, ...this.state().unsaved.slice(sent.length)];
     const opened = await this.api.openProject(project);
-    this.store.dispatch(StudioActions.projectOpened({ project: opened }));
-    if (left.length > 0)
-      this.takeUp({ base: opened.document, theirs: opened.document, patches: left }, opened.revision);
-    void this.kept.keep(project, opened.revision, left);
+    const { document, patches } = mergeEdits({ base: opened.document, theirs: opened.document, patches: left });
+    this.store.dispatch(
+      StudioActions.refusedSetAside({
+        document,
+        base: opened.document,
+        revision: opened.revision,
+        unsaved: patches,
+        refused,
+      }),
+    );
+    this.keep();
     const why = reason instanceof Error ? reason.message : String(reason);
     this.notice.set(
       refused.length === sent.length
@@ -223,9 +240,15 @@ export class Session {
       );
   }
 
+  /** Keeps in the browser what is unsaved and what can be undone. */
+  private keep(): void {
+    const { project, revision, unsaved, history } = this.state();
+    if (project) void this.kept.keep(project, { revision, patches: unsaved, history });
+  }
+
   private forget(): void {
     const { project } = this.state();
-    if (project) void this.kept.keep(project, 0, []);
+    if (project) void this.kept.forget(project);
     this.store.dispatch(StudioActions.projectClosed());
   }
 

@@ -1,5 +1,5 @@
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
-import type { DocumentPatch, Edit, ProjectDocument } from '@zippy/core/document';
+import type { DocumentPatch, Edit, History, ProjectDocument } from '@zippy/core/document';
 import type { FilmView, OpenProject, TakeView } from '../api/types';
 import type { Conflict, StudioState } from './studio.state';
 
@@ -21,6 +21,16 @@ export const StudioActions = createActionGroup({
       revision: number;
       unsaved: DocumentPatch[];
     }>(),
+    /** The server refused some patches: they are taken back alone. */
+    'Refused set aside': props<{
+      document: ProjectDocument;
+      base: ProjectDocument;
+      revision: number;
+      unsaved: DocumentPatch[];
+      refused: readonly DocumentPatch[];
+    }>(),
+    /** What could be undone before the page was left. */
+    'History taken up': props<{ history: History }>(),
     'View changed': props<{ view: Partial<ViewState> }>(),
     'Takes arrived': props<{ takes: TakeView[] }>(),
     'Films arrived': props<{ films: FilmView[] }>(),

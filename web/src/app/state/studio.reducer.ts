@@ -6,6 +6,7 @@ import {
   remember,
   shotsInOrder,
   undo,
+  without,
   type DocumentPatch,
   type ProjectDocument,
 } from '@zippy/core/document';
@@ -61,6 +62,18 @@ export const studioReducer = createReducer(
       history: emptyHistory,
     }),
   ),
+  on(StudioActions.refusedSetAside, (state, { document, base, revision, unsaved, refused }): StudioState =>
+    keepInside({
+      ...state,
+      document,
+      base,
+      revision,
+      unsaved,
+      saved: unsaved.length > 0 ? 'waiting' : 'saved',
+      history: without(state.history, refused),
+    }),
+  ),
+  on(StudioActions.historyTakenUp, (state, { history }): StudioState => ({ ...state, history })),
   on(StudioActions.viewChanged, (state, { view }): StudioState => keepInside({ ...state, ...view })),
   on(StudioActions.takesArrived, (state, { takes }): StudioState => ({ ...state, takes })),
   on(StudioActions.filmsArrived, (state, { films }): StudioState => ({ ...state, films })),

@@ -1,7 +1,8 @@
-import { computed, inject, Injectable, type Signal } from '@angular/core';
+import { computed, inject, Injectable, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
   defaultLook,
+  editFault,
   makeEdit,
   readProperty,
   writeProperty,
@@ -45,6 +46,9 @@ export class Studio {
   readonly primary = computed((): Selected | null => this.selection().at(-1) ?? null);
   readonly selectedNodes = computed(() => this.selection().flatMap(({ kind, id }) => (kind === 'node' ? [id] : [])));
 
+  /** Why the last edit that could not be done was not. */
+  readonly refused = signal<string | null>(null);
+
   private gesture = 0;
 
   /** A new name for one continuous change, such as a drag. */
@@ -52,7 +56,10 @@ export class Studio {
 
   edit(label: string, recipe: (draft: ProjectDocument) => void, gesture?: string): void {
     const made = makeEdit(this.document(), label, recipe, gesture);
-    if (made.edit) this.store.dispatch(StudioActions.edited({ document: made.document, edit: made.edit }));
+    if (!made.edit) return;
+    const fault = editFault(made.document, made.edit.patches);
+    if (fault) this.refused.set(`${label}: nothing was changed. ${fault}`);
+    else this.store.dispatch(StudioActions.edited({ document: made.document, edit: made.edit }));
   }
 
   /**
