@@ -131,6 +131,32 @@ test('a move is shifted by the keyboard, copied, and given a curve of its own', 
   await expect(page.locator('zr-strip .move', { hasText: '0 to' })).toHaveCount(1);
 });
 
+test('half frames are taken as whole ones, and steps are undone after a reload', async () => {
+  await frameOf(0).click();
+  await page.keyboard.press('Escape');
+  await frameOf(0).click();
+  const length = field('Length');
+  const before = await length.inputValue();
+  await length.fill('55.2');
+  await length.press('Enter');
+  await expect(length).toHaveValue('55');
+  await desk('Set');
+  const turn = field('Turn');
+  const turned = await turn.inputValue();
+  await turn.fill('33');
+  await turn.press('Enter');
+  await expect(page.locator('zr-header')).toContainText('saved', { timeout: 10_000 });
+  await expect(page.locator('zr-header')).not.toContainText('saving');
+  await page.reload();
+  await desk('Set');
+  await expect(turn).toHaveValue('33');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(turn).toHaveValue(turned);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await frameOf(0).click();
+  await expect(length).toHaveValue(before);
+});
+
 test('changes in one shot leave the others as they were', async () => {
   await frameOf(0).click();
   await desk('Lights');
