@@ -8,7 +8,6 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import { shotsInOrder } from '@zippy/core/document';
-import { exposeFrame } from '@zippy/core/motion';
 import { encoderPlan } from '@zippy/core/reel';
 import { defaultRenderSettings, type RenderSettings } from '@zippy/core/trace';
 import { findEncoder } from '../server/src/films/films';
@@ -45,14 +44,23 @@ export default async function film(): Promise<void> {
 /** One frame in the middle of each shot; the first of all is traced twice, as its trees are built once in a film. */
 async function middles(tracer: Tracer, size: Partial<RenderSettings>) {
   const { document, files } = demoScene();
+  const text = JSON.stringify(document);
   const settings = { ...defaultRenderSettings(), ...size };
   const shots = shotsInOrder(document);
   const paths: string[] = [];
   let [kernel, whole] = [0, 0];
   for (const [k, shot] of [shots[0]!, ...shots].entries()) {
-    const state = exposeFrame(document, shot, Math.ceil(shot.length / 2));
+    const frame = Math.ceil(shot.length / 2);
     const output = join(folder, `${settings.width}-${k}.exr`);
-    const answer = await tracer.trace({ state, settings, identity: 'bench', output, files });
+    const answer = await tracer.trace({
+      document: text,
+      shot: shot.id,
+      frame,
+      settings,
+      identity: 'bench',
+      output,
+      files,
+    });
     if (k === 0) continue;
     paths.push(output);
     kernel += answer.kernelMilliseconds! / 1000 / shots.length;

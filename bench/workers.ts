@@ -2,7 +2,6 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { exposeFrame } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Tracer } from '../server/src/workers/tracer';
 import { demoScene } from './demoScene';
@@ -10,7 +9,6 @@ import { figure, median } from './figure';
 
 export default async function workers(): Promise<void> {
   const { document, files } = demoScene();
-  const state = exposeFrame(document, document.shots['antenna']!, 60);
   const settings = { ...defaultRenderSettings(), width: 320, height: 180, samples: 32 };
   const folder = mkdtempSync(join(tmpdir(), 'zippy-bench-'));
   const tracers = [new Tracer(1), new Tracer(2)];
@@ -18,7 +16,9 @@ export default async function workers(): Promise<void> {
   for (let run = 0; run < 4; run++) {
     for (const [k, tracer] of tracers.entries()) {
       const answer = await tracer.trace({
-        state,
+        document: JSON.stringify(document),
+        shot: 'antenna',
+        frame: 60,
         settings,
         identity: 'bench',
         output: join(folder, `${k}-${run}.exr`),

@@ -3,7 +3,6 @@ import { existsSync, readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { openDocument } from '@zippy/core/document';
 import { Darkroom, decodeFrame } from '@zippy/core/develop';
-import { exposeFrame } from '@zippy/core/motion';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { compileKernel } from '../../server/src/workers/compileKernel';
 import { Tracer } from '../../server/src/workers/tracer';
@@ -20,7 +19,6 @@ const tracer = new Tracer();
 const darkroom = await Darkroom.open(await compileKernel());
 for (const each of frames) {
   const [shot, frame] = each.split(':') as [string, string];
-  const state = exposeFrame(document, document.shots[shot] ?? null, Number(frame));
   const settings = {
     ...defaultRenderSettings(),
     width: Number(width),
@@ -29,7 +27,8 @@ for (const each of frames) {
   };
   const output = `${folder}/${shot}-${frame}.exr`;
   if (existsSync(output)) continue;
-  console.log(each, await tracer.trace({ state, settings, identity: 'still', output, files }));
+  const asked = { document: JSON.stringify(document), shot, frame: Number(frame), settings };
+  console.log(each, await tracer.trace({ ...asked, identity: 'still', output, files }));
   const linear = decodeFrame(new Uint8Array(readFileSync(output)));
   await sharp(darkroom.develop(linear, document.look), {
     raw: { width: linear.width, height: linear.height, channels: 4 },

@@ -29,7 +29,7 @@ export class Blobs {
   }
 
   /** Paths of a document's files: of models by their content hash, of surroundings and pictures by asset id. */
-  assetPaths({ assets }: ProjectDocument): Record<string, string> {
+  assetPaths({ assets }: Pick<ProjectDocument, 'assets'>): Record<string, string> {
     return Object.fromEntries(
       Object.values(assets).map(({ id, kind, hash }) => [kind === 'model' ? hash : id, this.path(hash)]),
     );

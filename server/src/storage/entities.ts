@@ -8,6 +8,8 @@ export class ProjectRow {
   /** The document as JSON. */
   @Column('text') document!: string;
   @Column('integer') updatedAt!: number;
+  /** How many takes it has had: the number of the last one. */
+  @Column('integer', { default: 0 }) takes!: number;
 }
 
 /** One saved step of a project: the stream of patches its history consists of. */

@@ -41,6 +41,22 @@ export class FramesOfTakes1795900000000 implements MigrationInterface {
   }
 }
 
+/** Projects count their takes, so that the number of one that was deleted is not given again. */
+export class CountOfTakes1796000000000 implements MigrationInterface {
+  name = 'CountOfTakes1796000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE project ADD COLUMN takes integer NOT NULL DEFAULT 0`);
+    await runner.query(
+      `UPDATE project SET takes = COALESCE((SELECT max(number) FROM take WHERE take.project = project.id), 0)`,
+    );
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE project DROP COLUMN takes`);
+  }
+}
+
 export class FirstTables1763850000000 implements MigrationInterface {
   name = 'FirstTables1763850000000';
 

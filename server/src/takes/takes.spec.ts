@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { MoreThan, type DataSource } from 'typeorm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { defaultRenderSettings } from '@zippy/core/trace';
-import { Events } from '../events/events';
+import { Events, type ServerEvent } from '../events/events';
 import { Projects, type OpenProject } from '../projects/projects';
 import { Blobs } from '../storage/blobs';
 import { writeExr } from '@zippy/core/develop';
@@ -44,6 +44,7 @@ let project: OpenProject;
 let close: () => Promise<void>;
 let database: DataSource;
 let projects: Projects;
+let told: ServerEvent[];
 const settings = defaultRenderSettings();
 const shot = () => Object.keys(project.document.shots)[0]!;
 
@@ -51,6 +52,12 @@ beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'zippy-takes-'));
   database = await openDatabase(join(folder, 'test.sqlite'));
   const events = new Events();
+  told = [];
+  const send = events.send.bind(events);
+  events.send = (event) => {
+    told.push(event);
+    send(event);
+  };
   projects = new Projects(database, events);
   const blobs = new Blobs(join(folder, 'blobs'));
   tracer = new FakeTracer();
@@ -143,7 +150,31 @@ describe('a take', () => {
     ];
     await until(two.id, ['done']);
     expect([one.number, two.number]).toEqual([1, 2]);
-    expect(tracer.asked.map((each) => each.state.lights[0]!.power)).toEqual([1, 2, 3, 4]);
+    expect(tracer.asked.map(({ frame }) => frame)).toEqual([1, 2, 3, 4]);
+  });
+
+  it('never gets the number of one that was deleted', async () => {
+    for (const number of [1, 2]) {
+      const take = await takes.create(project.id, shot(), 1, 1, settings);
+      expect(take.number).toBe(number);
+      await until(take.id, ['done']);
+      await takes.remove(take.id);
+    }
+    const both = await Promise.all([1, 2].map(() => takes.create(project.id, shot(), 1, 1, settings)));
+    expect(both.map(({ number }) => number).sort()).toEqual([3, 4]);
+  });
+
+  it('tells windows which frames show each picture that was rendered, and no more', async () => {
+    // A shot in which nothing moves after frame 3 repeats one picture.
+    const track = ['shots', shot(), 'tracks', `lights/${Object.keys(project.document.lights)[0]}/power`];
+    const key = (frame: number, value: number) => ({ frame, value, pace: 'linear' });
+    await projects.edit(project.id, 2, [{ op: 'replace', path: track, value: [key(1, 1), key(3, 3)] }], 'w');
+    told.length = 0;
+    const { id } = await takes.create(project.id, shot(), 1, 6, settings);
+    await until(id, ['done']);
+    const frames = told.flatMap((event) => (event.type === 'frame' ? [event.frames] : []));
+    expect(frames.flat().sort()).toEqual([1, 2, 3, 4, 5, 6]);
+    expect(told.filter(({ type }) => type === 'takes').length).toBeLessThan(6);
   });
 
   it('of a range outside the shot, or of a shot without a camera, is refused with a sentence', async () => {
@@ -192,7 +223,9 @@ describe('a take', () => {
       [{ settings: JSON.stringify(settings), document: '{"schemaVersion":99}' }, /newer Zippy Reel/],
       [{ document: 'no document' }, /cannot be rendered/],
     ] as const) {
-      await rows.update({ id: odd.id }, { ...over, state: 'waiting' });
+      // As if its frames had no names yet: what is there needs no document any more.
+      await database.getRepository(FrameRow).delete({ take: odd.id });
+      await rows.update({ id: odd.id }, { ...over, planned: 0, state: 'waiting' });
       const next = await takes.create(project.id, shot(), 9, 9, settings);
       expect((await until(next.id, ['done'])).done).toEqual([9]);
       const told = (await takes.list(project.id)).find(({ id }) => id === odd.id)!;

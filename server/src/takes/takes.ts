@@ -1,8 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { In, type DataSource } from 'typeorm';
-import { newId, openDocument, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
+import { newId, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
 import { lightLayers } from '@zippy/core/develop';
-import { exposeFrame } from '@zippy/core/motion';
 import {
   defaultRenderSettings,
   predictTake,
@@ -16,7 +15,7 @@ import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
 import { atomically, NothingChanged } from '../storage/atomically';
-import { FrameRow, TakeRow, type TakeState } from '../storage/entities';
+import { FrameRow, ProjectRow, TakeRow, type TakeState } from '../storage/entities';
 import type { FrameFiles } from '../storage/frameFiles';
 import { isDiskFull } from '../storage/reserve';
 import type { Tracer } from '../workers/tracer';
@@ -39,6 +38,25 @@ export interface TakeView {
   failure: string;
   createdAt: number;
 }
+
+/** A take without its document, which may be large. */
+type Entry = Omit<TakeRow, 'document'>;
+const ENTRY = {
+  id: true,
+  project: true,
+  number: true,
+  shot: true,
+  shotName: true,
+  state: true,
+  first: true,
+  last: true,
+  settings: true,
+  planned: true,
+  loops: true,
+  failure: true,
+  order: true,
+  createdAt: true,
+} as const;
 
 const DISK_FULL = 'The disk is full. Free some space, then continue the take: the frames rendered so far are kept.';
 /** Most frames that are named to foresee a take; of a longer one as many, evenly over it. */
@@ -79,12 +97,10 @@ export class Takes {
     const text = JSON.stringify(document);
     const whole = first === 1 && last === shot.length;
     const loops = whole && (await this.planner.loops({ document: text, shot: shotId, settings }));
-    const rows = this.database.getRepository(TakeRow);
-    const newest = await rows.findOne({ select: { number: true }, where: { project }, order: { number: 'DESC' } });
     const row: TakeRow = {
       id: newId(),
       project,
-      number: (newest?.number ?? 0) + 1,
+      number: 0,
       shot: shotId,
       shotName: shot.name,
       state: 'waiting',
@@ -98,10 +114,32 @@ export class Takes {
       order: Date.now(),
       createdAt: Date.now(),
     };
-    await rows.insert(row);
+    await this.enter(row);
     this.events.send({ type: 'takes', project });
     this.go();
     return this.view(row);
+  }
+
+  /** Gives a take the next number of its project, which no other has had before, and keeps it. */
+  private async enter(row: TakeRow): Promise<void> {
+    const { project } = row;
+    const query = () => this.database.createQueryBuilder();
+    for (;;) {
+      const { takes } = await this.database.getRepository(ProjectRow).findOneOrFail({
+        select: { takes: true },
+        where: { id: project },
+      });
+      row.number = takes + 1;
+      try {
+        return atomically(this.database, [
+          query().update(ProjectRow).set({ takes: row.number }).where({ id: project, takes }),
+          query().insert().into(TakeRow).values(row),
+        ]);
+      } catch (error) {
+        // Another take came first.
+        if (!(error instanceof NothingChanged)) throw error;
+      }
+    }
   }
 
   /** What rendering frames `first` to `last` of a shot would take, from a few of them rendered small. */
@@ -112,14 +150,15 @@ export class Takes {
     last: number,
     settings: RenderSettings,
   ): Promise<Prediction> {
-    const { document, shot } = await this.checked(project, shotId, first, last);
+    const { document } = await this.checked(project, shotId, first, last);
+    const text = JSON.stringify(document);
     const count = last - first + 1;
     const named = Math.min(count, MOST_FORESEEN);
     const frames = Array.from({ length: named }, (_, k) => first + Math.floor((k * count) / named));
     const missing: number[] = [];
     const seen = new Set<string>();
     let k = 0;
-    await this.planner.plan({ document: JSON.stringify(document), shot: shotId, frames, settings }, (names) => {
+    await this.planner.plan({ document: text, shot: shotId, frames, settings }, (names) => {
       for (const identity of names) {
         const frame = frames[k++]!;
         if (seen.has(identity) || this.files.has(identity)) continue;
@@ -131,8 +170,8 @@ export class Takes {
     const files = this.blobs.assetPaths(document);
     const probes: Probe[] = [];
     for (const frame of probeFrames(missing)) {
-      const state = exposeFrame(document, shot, frame);
-      const answer = await this.tracer.trace({ state, settings, identity: '', output: null, files });
+      const asked = { document: text, shot: shotId, frame, settings: { ...settings, layers: [] } };
+      const answer = await this.tracer.trace({ ...asked, identity: '', output: null, files });
       if (answer.failure !== undefined)
         throw new UserProblem('probe-failed', `The shot could not be measured: ${answer.failure}`, 500);
       if (answer.probe) probes.push(answer.probe);
@@ -166,7 +205,11 @@ export class Takes {
   }
 
   async list(project: string): Promise<TakeView[]> {
-    const rows = await this.database.getRepository(TakeRow).find({ where: { project }, order: { number: 'ASC' } });
+    const rows = await this.database.getRepository(TakeRow).find({
+      select: ENTRY,
+      where: { project },
+      order: { number: 'ASC' },
+    });
     return Promise.all(rows.map((row) => this.view(row)));
   }
 
@@ -301,7 +344,7 @@ export class Takes {
         await this.writeStates();
         const rows = await this.database
           .getRepository(TakeRow)
-          .find({ where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
+          .find({ select: ENTRY, where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
         const row = rows.find(({ id }) => !this.unwritten.has(id));
         if (!row || this.closed) return;
         this.current = row.id;
@@ -320,25 +363,20 @@ export class Takes {
     }
   }
 
-  private async render(row: TakeRow): Promise<void> {
-    const document = openDocument(JSON.parse(row.document));
-    const shot = document.shots[row.shot];
-    if (!shot) throw new UserProblem('document-broken', 'its shot is not in it.');
+  private async render(row: Entry): Promise<void> {
+    const document = await this.documentOf(row);
     const settings = readSettings(row.settings);
     if (!settings) throw new UserProblem('settings-broken', 'its settings are of a kind that is not known here.');
-    const files = this.blobs.assetPaths(document);
+    const files = this.blobs.assetPaths({ assets: await this.assetsOf(row) });
     const checked = new Set<string>();
-    let done = 0;
     for (let frame = row.first; frame <= row.last; frame++) {
       const identity = await this.plannedIdentity(row, frame);
       if (identity === null || this.closed || !(await this.stillRenders(row))) return;
       const known = this.files.has(identity) && (checked.has(identity) || (await this.files.isWhole(identity)));
       checked.add(identity);
-      done++;
       if (known) continue;
-      const output = this.files.path(identity);
-      const state = exposeFrame(document, shot, frame, settings.layers.includes('motion'));
-      const answer = await this.tracer.trace({ state, settings, identity, output, files });
+      const asked = { document, shot: row.shot, frame, settings, identity, output: this.files.path(identity) };
+      const answer = await this.tracer.trace({ ...asked, files });
       if (answer.stopped || this.closed) return;
       if (answer.failure !== undefined) {
         const failure =
@@ -349,15 +387,36 @@ export class Takes {
       this.files.added(identity);
       // Deleted while its frame was at work: the frame must not stay behind.
       if (!(await this.database.getRepository(TakeRow).existsBy({ id: row.id }))) return this.sweep([identity]);
-      const milliseconds = answer.milliseconds ?? 0;
-      const count = row.last - row.first + 1;
-      this.events.send({ type: 'frame', project: row.project, take: row.id, frame, done, count, milliseconds });
+      await this.tellRendered(row, identity);
     }
     if (await this.stillRenders(row)) await this.setState(row, 'done');
   }
 
+  /** Tells windows the frames that show a picture, as many of them as have their names. */
+  private async tellRendered({ id, project, planned }: Entry, identity: string): Promise<void> {
+    const frames = await this.database
+      .getRepository(FrameRow)
+      .find({ select: { number: true }, where: { take: id, identity }, order: { number: 'ASC' } });
+    this.events.send({ type: 'frame', project, take: id, frames: frames.map(({ number }) => number), named: planned });
+  }
+
+  private async documentOf({ id }: Entry): Promise<string> {
+    const row = await this.database.getRepository(TakeRow).findOneOrFail({ select: { document: true }, where: { id } });
+    return row.document;
+  }
+
+  /** The assets of a take's document, which is not opened here: that takes its time. */
+  private async assetsOf({ id }: Entry): Promise<ProjectDocument['assets']> {
+    const row = await this.database
+      .createQueryBuilder(TakeRow, 'take')
+      .select("json_extract(document, '$.assets')", 'assets')
+      .where({ id })
+      .getRawOne<{ assets: string }>();
+    return JSON.parse(row?.assets ?? '{}') as ProjectDocument['assets'];
+  }
+
   /** Name of a frame, as soon as it is found; null where planning was stopped. @throws Error where it cannot be named */
-  private async plannedIdentity(row: TakeRow, frame: number): Promise<string | null> {
+  private async plannedIdentity(row: Entry, frame: number): Promise<string | null> {
     for (;;) {
       const found = await this.identityOf(row.id, frame);
       if (found) return found;
@@ -370,14 +429,15 @@ export class Takes {
   }
 
   /** Names the frames of a take that have no name yet. */
-  private startPlan(row: TakeRow): { ended: Promise<void>; heard: (() => void)[] } {
+  private startPlan(row: Entry): { ended: Promise<void>; heard: (() => void)[] } {
     const heard: (() => void)[] = [];
     const frames: number[] = [];
     for (let frame = row.first + row.planned; frame <= row.last; frame++) frames.push(frame);
     const work = async () => {
       const settings = readSettings(row.settings)!;
       let failed: unknown;
-      await this.planner.plan({ document: row.document, shot: row.shot, frames, settings }, (names) => {
+      const document = await this.documentOf(row);
+      await this.planner.plan({ document, shot: row.shot, frames, settings }, (names) => {
         if (this.closed || !this.plans.has(row.id)) return false;
         try {
           this.keepNames(row, names);
@@ -404,7 +464,7 @@ export class Takes {
     return plan;
   }
 
-  private keepNames(row: TakeRow, names: string[]): void {
+  private keepNames(row: Entry, names: string[]): void {
     const from = row.first + row.planned;
     const planned = row.planned + names.length;
     const query = () => this.database.createQueryBuilder();
@@ -414,10 +474,12 @@ export class Takes {
       query().insert().into(FrameRow).values(frames),
     ]);
     row.planned = planned;
+    // By now it is known how many of its pictures repeat.
+    if (from + names.length > row.last) this.events.send({ type: 'takes', project: row.project });
   }
 
   /** Sets a state, which holds from now on; on a full disk it is written later. */
-  private async setState(row: TakeRow, state: TakeState, failure = ''): Promise<void> {
+  private async setState(row: Entry, state: TakeState, failure = ''): Promise<void> {
     try {
       await this.database.getRepository(TakeRow).update({ id: row.id }, { state, failure });
       this.unwritten.delete(row.id);
@@ -440,12 +502,12 @@ export class Takes {
   }
 
   /** False where the take was stopped or deleted meanwhile. */
-  private async stillRenders({ id }: TakeRow): Promise<boolean> {
+  private async stillRenders({ id }: Entry): Promise<boolean> {
     return !this.unwritten.has(id) && (await this.database.getRepository(TakeRow).existsBy({ id, state: 'rendering' }));
   }
 
-  private async find(id: string): Promise<TakeRow> {
-    const row = await this.database.getRepository(TakeRow).findOneBy({ id });
+  private async find(id: string): Promise<Entry> {
+    const row = await this.database.getRepository(TakeRow).findOne({ select: ENTRY, where: { id } });
     if (!row) throw new UserProblem('not-found', 'This take is no longer there.', 404);
     return Object.assign(row, this.unwritten.get(id));
   }
@@ -459,7 +521,7 @@ export class Takes {
     return this.database.getRepository(FrameRow).find({ where: { take }, order: { number: 'ASC' } });
   }
 
-  private async view(row: TakeRow): Promise<TakeView> {
+  private async view(row: Entry): Promise<TakeView> {
     const frames = await this.identitiesOf(row.id);
     const { id, number, shot, shotName, state, first, last, failure, createdAt } = Object.assign(
       row,

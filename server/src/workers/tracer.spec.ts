@@ -4,8 +4,7 @@ import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeFrame, type LinearFrame } from '@zippy/core/develop';
-import { newDocument, newLight, newShot } from '@zippy/core/document';
-import { evaluate } from '@zippy/core/motion';
+import { newDocument, newLight, newShot, type ProjectDocument } from '@zippy/core/document';
 import { defaultRenderSettings, type RenderSettings } from '@zippy/core/trace';
 import { Tracer } from './tracer';
 
@@ -14,7 +13,8 @@ const document = newDocument('Tracer');
 document.lights['l'] = newLight('bulb', { id: 'l', position: [0, 120, 0], radius: 20, power: 400 });
 document.set.surroundings.kind = 'color';
 document.set.surroundings.picture = null;
-const state = evaluate(document, newShot({ camera: Object.keys(document.cameras)[0]! }), 1);
+document.shots['s'] = newShot({ id: 's', camera: Object.keys(document.cameras)[0]! });
+const still = (of: ProjectDocument = document) => ({ document: JSON.stringify(of), shot: 's', frame: 1 });
 const settings = { ...defaultRenderSettings(), width: 96, height: 54, depth: 4, samples: 40 };
 
 const deflate = {
@@ -38,7 +38,7 @@ describe('the tracer', () => {
   const frameOf = async (name: string, over: Partial<RenderSettings>) => {
     const output = join(folder, `${name}.exr`);
     // The identity seeds the frame.
-    const request = { state, settings: { ...settings, ...over }, identity: 'f'.repeat(64), output, files: {} };
+    const request = { ...still(), settings: { ...settings, ...over }, identity: 'f'.repeat(64), output, files: {} };
     const answer = await tracer.trace(request);
     expect(answer.failure).toBeUndefined();
     return decodeFrame(new Uint8Array(await readFile(output)), deflate);
@@ -70,19 +70,25 @@ describe('the tracer', () => {
   });
 
   it('after a frame that fails renders the next one, and says what was missing without a path', async () => {
-    const missing = structuredClone(state);
+    const missing = structuredClone(document);
     missing.set.surroundings.kind = 'picture';
     missing.set.surroundings.picture = 'gone';
-    const ask = (each: typeof state, files: Record<string, string> = {}) =>
-      tracer.trace({ state: each, settings, identity: 'a'.repeat(64), output: join(folder, 'next.exr'), files });
-    const [failed, next] = await Promise.all([ask(missing, { gone: join(folder, 'nowhere') }), ask(state)]);
+    const ask = (each: ProjectDocument, files: Record<string, string> = {}) =>
+      tracer.trace({ ...still(each), settings, identity: 'a'.repeat(64), output: join(folder, 'next.exr'), files });
+    const [failed, next] = await Promise.all([ask(missing, { gone: join(folder, 'nowhere') }), ask(document)]);
     expect(failed!.failure).toMatch(/a file of the scene is missing/);
     expect(failed!.failure).not.toContain('/');
     expect(next!.failure).toBeUndefined();
     // A fault of its own: the thread is replaced, and what waits goes to the new one.
-    const broken = { ...state, parts: [{ ...state.parts[0]!, mesh: null }] } as unknown as typeof state;
-    const [fault, after] = await Promise.all([ask(broken), ask(state)]);
-    expect(fault!.failure).toMatch(/fault of its own/);
+    const odd = { ...settings, layers: null } as unknown as RenderSettings;
+    const output = join(folder, 'odd.exr');
+    const broken = tracer.trace({ ...still(), settings: odd, identity: 'a'.repeat(64), output, files: {} });
+    const [fault, after] = await Promise.all([broken, ask(document)]);
+    expect(fault.failure).toMatch(/fault of its own/);
     expect(after!.failure).toBeUndefined();
+    // Of a document without the shot, too.
+    const lost = structuredClone(document);
+    delete lost.shots['s'];
+    expect((await ask(lost)).failure).toMatch(/its shot is not in it/);
   });
 });

@@ -1,13 +1,15 @@
 import { availableParallelism } from 'node:os';
 import type { Worker } from 'node:worker_threads';
-import type { FrameState } from '@zippy/core/motion';
 import type { Probe, RenderSettings } from '@zippy/core/trace';
 import { sayTraceFailure } from './sayTraceFailure';
 import { startWorker } from './startWorker';
 
 export interface TraceRequest {
   id: number;
-  state: FrameState;
+  /** The document as text, and the frame of a shot in it. */
+  document: string;
+  shot: string;
+  frame: number;
   settings: RenderSettings;
   identity: string;
   /** Where the frame goes; null only measures it, small and for a moment. */

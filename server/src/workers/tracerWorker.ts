@@ -23,8 +23,9 @@ import {
   type LoadedFrame,
   type RenderSettings,
 } from '@zippy/core/trace';
-import { UserProblem } from '@zippy/core/document';
+import { openDocument, UserProblem, type ProjectDocument } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
+import { exposeFrame, type FrameState } from '@zippy/core/motion';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { compileKernel } from './compileKernel';
 import type { TraceAnswer, TraceRequest } from './tracer';
@@ -39,6 +40,16 @@ const tiles: Worker[] = Array.from({ length: workers }, (_, k) =>
   startWorker('tileWorker', { module, memory, index: k + 1 }),
 );
 await Promise.all(tiles.map((tile) => once(tile, 'message')));
+
+/** The document of the last frame: those of a take come one after another. */
+let opened: { text: string; document: ProjectDocument } | null = null;
+
+function stateOf({ document: text, shot: id, frame, settings }: TraceRequest): FrameState {
+  if (opened?.text !== text) opened = { text, document: openDocument(JSON.parse(text)) };
+  const shot = opened.document.shots[id];
+  if (!shot) throw new UserProblem('document-broken', 'its shot is not in it.', 422);
+  return exposeFrame(opened.document, shot, frame, settings.layers.includes('motion'));
+}
 
 let files: TraceRequest['files'] = {};
 const models = new Map<string, Promise<TriangleMesh[]>>();
@@ -111,9 +122,10 @@ async function probeFrame(request: TraceRequest): Promise<TraceAnswer> {
   const small = { width: PROBE_WIDTH, height: Math.max(16, Math.round((PROBE_WIDTH * height) / width)) };
   const settings = { ...request.settings, ...small, samples: FIRST_PASS, region: null, layers: [] };
   // Meshes that come into memory for the first time do so once in a film, not in every frame.
-  await scene.load(request.state, settings);
+  const state = stateOf(request);
+  await scene.load(state, settings);
   const start = performance.now();
-  const frame = await scene.load(request.state, settings);
+  const frame = await scene.load(state, settings);
   models.clear();
   const loaded = performance.now();
   if (!(await renderPass(frame, FIRST_PASS, false))) return { id: request.id, stopped: true };
@@ -131,7 +143,7 @@ async function traceFrame(request: TraceRequest & { output: string }): Promise<T
   const start = performance.now();
   stopped = false;
   files = request.files;
-  const frame = await scene.load(request.state, { ...request.settings, seed: seedOf(request.identity) });
+  const frame = await scene.load(stateOf(request), { ...request.settings, seed: seedOf(request.identity) });
   // Meshes stay in kernel memory; the copies that were read are not needed any more.
   models.clear();
   const loaded = performance.now();

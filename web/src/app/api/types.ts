@@ -90,6 +90,7 @@ export interface AcceptedModel {
 export type ServerEvent =
   | { type: 'project'; project: string; revision: number; window: string }
   | { type: 'takes'; project: string }
-  | { type: 'frame'; project: string; take: string; frame: number; done: number; count: number; milliseconds: number }
+  /** Frames of a take that now show a picture that was rendered, and how many of its frames have been named. */
+  | { type: 'frame'; project: string; take: string; frames: number[]; named: number }
   | { type: 'import'; import: string; state: string; message: string }
   | { type: 'film'; project: string; film: string; state: FilmView['state']; encoded: number; frames: number };

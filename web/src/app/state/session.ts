@@ -292,7 +292,8 @@ export class Session {
     const { project, unsaved, revision } = this.state();
     if (!project || !('project' in event) || event.project !== project) return;
     try {
-      if (event.type === 'takes' || event.type === 'frame') await this.refreshTakes();
+      if (event.type === 'takes') await this.refreshTakes();
+      if (event.type === 'frame') this.store.dispatch(StudioActions.framesRendered(event));
       if (event.type === 'film') await this.refreshFilms();
       if (
         event.type === 'project' &&

@@ -33,6 +33,7 @@ export const StudioActions = createActionGroup({
     'History taken up': props<{ history: History }>(),
     'View changed': props<{ view: Partial<ViewState> }>(),
     'Takes arrived': props<{ takes: TakeView[] }>(),
+    'Frames rendered': props<{ take: string; frames: number[]; named: number }>(),
     'Films arrived': props<{ films: FilmView[] }>(),
   },
 });

@@ -76,6 +76,12 @@ export const studioReducer = createReducer(
   on(StudioActions.historyTakenUp, (state, { history }): StudioState => ({ ...state, history })),
   on(StudioActions.viewChanged, (state, { view }): StudioState => keepInside({ ...state, ...view })),
   on(StudioActions.takesArrived, (state, { takes }): StudioState => ({ ...state, takes })),
+  on(StudioActions.framesRendered, (state, { take, frames, named }): StudioState => ({
+    ...state,
+    takes: state.takes.map((each) =>
+      each.id === take ? { ...each, named, done: [...new Set([...each.done, ...frames])].sort((a, b) => a - b) } : each,
+    ),
+  })),
   on(StudioActions.filmsArrived, (state, { films }): StudioState => ({ ...state, films })),
 );
 
