@@ -55,10 +55,51 @@ describe('the card', () => {
     expect((await shown()).queryByText(/Gold ·/)).toBeNull();
   });
 
-  it('is of the last one of several, and deletes them all', async () => {
+  it('changes all that is selected together, as one step, and says where values differ', async () => {
+    studio.setProperty('Place', 'nodes/knob/position', [1, 2, 3]);
+    studio.setProperty('Place', 'nodes/lid/position', [1, 5, 6]);
+    studio.select('node', 'lid');
+    studio.select('node', 'knob', true);
+    const field = (label: string) => page.show.getByLabelText<HTMLInputElement>(label);
+    await shown();
+    expect(page.show.getByText('2 selected: the fields they share are changed together.')).toBeTruthy();
+    expect([field('Position X').value, field('Position Y').value, field('Position Y').placeholder]).toEqual(['1', '', 'differs']); // prettier-ignore
+    await page.user.type(field('Position Y'), '8{Enter}');
+    expect([node('knob')!.position, node('lid')!.position]).toEqual([[1, 8, 3], [1, 8, 6]]); // prettier-ignore
+    expect(node('shell')!.position[1]).not.toBe(8);
+    studio.undo();
+    expect([node('knob')!.position[1], node('lid')!.position[1]]).toEqual([2, 5]);
+    // The same value as that of the last one is a change for the other.
+    await shown();
+    await page.user.type(field('Position Y'), '2{Enter}');
+    expect(node('lid')!.position).toEqual([1, 2, 6]);
+    await page.user.selectOptions(page.show.getByLabelText('Finish'), 'Gold');
+    expect([node('knob')!.finish, node('lid')!.finish]).toEqual(['gold', 'gold']);
+    expect((await shown()).getByText('Gold · on 2 parts')).toBeTruthy();
+    await page.user.click(page.show.getByLabelText('Set key of Glow'));
+    expect(Object.keys(studio.shot()!.tracks).sort()).toEqual(['nodes/knob/glow', 'nodes/lid/glow']);
+    studio.undo();
+    expect(studio.shot()!.tracks).toEqual({});
+  });
+
+  it('shows of different things what they share', async () => {
+    studio.select('light', 'lamp');
+    studio.select('light', 'key', true);
+    const labels = () => [...page.fixture.nativeElement.querySelectorAll('zr-property .label')].map((each: HTMLElement) => each.textContent); // prettier-ignore
+    await shown();
+    expect(labels()).toContain('Power');
+    await page.user.click(page.show.getByRole('switch', { name: 'Shadows' }));
+    const { lights } = studio.document();
+    expect(lights['lamp']!.castsShadows).toBe(lights['key']!.castsShadows);
+    studio.select('node', 'knob', true);
+    await shown();
+    expect(labels()).toEqual(['Position']);
+  });
+
+  it('deletes all that is selected', async () => {
     studio.select('node', 'knob');
     studio.select('node', 'lid', true);
-    expect((await shown()).getByText('2 selected; the fields are of the last one.')).toBeTruthy();
+    await shown();
     await page.user.click(page.show.getByLabelText('Delete'));
     expect([node('knob'), node('lid')]).toEqual([undefined, undefined]);
     expect(node('shell')).toBeDefined();
@@ -68,7 +109,7 @@ describe('the card', () => {
     const track = 'lights/key/power';
     for (const frame of [1, 9]) {
       studio.goTo(frame);
-      studio.toggleKey(track);
+      studio.toggleKeys([track]);
     }
     studio.view({ keys: [1, 9].map((frame) => ({ path: track, frame })) });
     expect((await shown()).getByText('2 keys')).toBeTruthy();

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Pace } from '@zippy/core/document';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
-import { fieldGroups, finishFields, type FieldGroup } from '../fields/field-specs';
+import { finishFields, type FieldGroup } from '../fields/field-specs';
 import { PaceFieldComponent } from '../fields/pace-field.component';
+import { sharedGroups } from '../fields/shared-fields';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
@@ -56,13 +57,13 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
         </button>
       </header>
       @if (studio.selection().length > 1) {
-        <p class="quiet">{{ studio.selection().length }} selected; the fields are of the last one.</p>
+        <p class="quiet">{{ studio.selection().length }} selected: the fields they share are changed together.</p>
       }
       @if (primary.kind === 'take') {
         <zr-light-balance [take]="primary.id" />
       }
       <zr-field-groups [groups]="groups()" />
-      @if (primary.kind === 'node') {
+      @if (primary.kind === 'node' && studio.selection().length === 1) {
         <zr-model-unit [node]="primary.id" />
         <zr-turning-point [node]="primary.id" />
         <zr-copies [node]="primary.id" />
@@ -111,10 +112,12 @@ export class CardComponent {
       return `Take ${this.studio.takes().find((take) => take.id === primary.id)?.number ?? ''}`;
     return primary.kind === 'move' ? (this.studio.shot()?.moves[primary.id]?.name ?? 'Move') : 'Clip';
   });
-  readonly groups = computed((): FieldGroup[] => fieldGroups(this.studio.document(), this.studio.primary()!));
+  readonly groups = computed((): FieldGroup[] => sharedGroups(this.studio.document(), this.studio.selection()));
   private readonly finish = computed(() => {
-    const primary = this.studio.primary();
-    const id = primary?.kind === 'node' ? this.studio.document().nodes[primary.id]?.finish : null;
+    const { nodes } = this.studio.document();
+    // Of several parts, only where all wear the same one.
+    const worn = new Set(this.studio.selection().map(({ kind, id }) => (kind === 'node' ? nodes[id]?.finish : null)));
+    const [id] = worn.size === 1 ? worn : [null];
     return id ? this.studio.document().finishes[id] : undefined;
   });
   /** The finish whose fields are shown: that of the part, or the one that is selected itself. */

@@ -41,6 +41,8 @@ export interface FieldSpec {
   still?: boolean;
   /** The nearest value that the property can have, in the document's own units. */
   bring?: (value: Value) => Value;
+  /** The same property of what else is selected: it changes along. */
+  also?: FieldSpec[];
   /** Sets the value where more than the property itself has to change with it. */
   write?: (draft: ProjectDocument, value: unknown) => void;
 }

@@ -31,6 +31,7 @@ export interface NumberChange {
       spellcheck="false"
       [attr.aria-label]="label()"
       [disabled]="disabled()"
+      [placeholder]="differs() ? 'differs' : ''"
       (keydown)="key($event)"
       (change)="typed()"
       (blur)="show()"
@@ -75,6 +76,10 @@ export interface NumberChange {
     input:focus {
       cursor: text;
     }
+    input::placeholder {
+      color: var(--quiet);
+      font-style: italic;
+    }
     .unit {
       padding: 0 7px 0 3px;
       color: var(--quiet);
@@ -92,9 +97,12 @@ export class NumberFieldComponent {
   readonly min = input(-1e9);
   readonly max = input(1e9);
   readonly disabled = input(false);
+  /** The value is that of one of several, which differ: it is not shown. */
+  readonly differs = input(false);
   readonly changed = output<NumberChange>();
 
-  private readonly text = computed(() =>
+  private readonly text = computed(() => (this.differs() ? '' : this.shown()));
+  private readonly shown = computed(() =>
     // Large numbers have no room, and no need, for what is behind the point.
     String(
       Number(
@@ -161,6 +169,6 @@ export class NumberFieldComponent {
 
   private send(value: number, gesture: string): void {
     const inside = Math.min(this.max(), Math.max(this.min(), value));
-    if (inside !== this.value()) this.changed.emit({ value: inside, gesture });
+    if (inside !== this.value() || this.differs()) this.changed.emit({ value: inside, gesture });
   }
 }

@@ -40,6 +40,7 @@ import { ToneCurvesComponent } from './tone-curves.component';
           <zr-number
             [label]="spec().label"
             [value]="number() / scale()"
+            [differs]="differs()"
             [unit]="spec().unit ?? ''"
             [step]="spec().step ?? 1"
             [min]="spec().min ?? -1e9"
@@ -52,6 +53,7 @@ import { ToneCurvesComponent } from './tone-curves.component';
             <zr-number
               [label]="spec().label + ' ' + 'XYZ'[axis]"
               [value]="vector()[axis]! / scale()"
+              [differs]="axisDiffers()[axis]!"
               [step]="spec().step ?? 1"
               [min]="spec().min ?? -1e9"
               [max]="spec().max ?? 1e9"
@@ -68,28 +70,37 @@ import { ToneCurvesComponent } from './tone-curves.component';
             (input)="setColor($event)"
             (focus)="begin()"
           />
-          <span class="mono quiet">{{ hex() }}</span>
+          <span class="mono quiet">{{ differs() ? 'differs' : hex() }}</span>
         }
         @case ('switch') {
           <button
             class="control switch"
             role="switch"
-            [attr.aria-checked]="value() === true"
+            [attr.aria-checked]="value() === true && !differs()"
             [attr.aria-label]="spec().label"
             (click)="set(value() !== true, '')"
           >
-            {{ value() === true ? 'on' : 'off' }}
+            {{ differs() ? 'differs' : value() === true ? 'on' : 'off' }}
           </button>
         }
         @case ('choice') {
           <select class="control" [attr.aria-label]="spec().label" (change)="choose($event)">
+            @if (differs()) {
+              <option disabled selected>differs</option>
+            }
             @for (option of spec().options; track option.value) {
-              <option [value]="option.value" [selected]="option.value === choice()">{{ option.label }}</option>
+              <option [value]="option.value" [selected]="option.value === chosen()">{{ option.label }}</option>
             }
           </select>
         }
         @case ('text') {
-          <input class="control" [attr.aria-label]="spec().label" [value]="choice()" (change)="setText($event)" />
+          <input
+            class="control"
+            [attr.aria-label]="spec().label"
+            [value]="differs() ? '' : choice()"
+            [placeholder]="differs() ? 'differs' : ''"
+            (change)="setText($event)"
+          />
         }
         @case ('curves') {
           <zr-tone-curves [curves]="curves()" (changed)="setCurves($event.curves, $event.gesture)" />
@@ -113,7 +124,7 @@ import { ToneCurvesComponent } from './tone-curves.component';
               ? 'Moves. Set a key at this frame'
               : 'Set a key at this frame'
         "
-        (click)="studio.toggleKey(spec().path)"
+        (click)="studio.toggleKeys(paths())"
       >
         <zr-icon name="wave" />
       </button>
@@ -220,11 +231,24 @@ export class PropertyFieldComponent {
 
   readonly keyed = computed(() => !this.spec().still && !['choice', 'pace', 'text'].includes(this.spec().kind));
   readonly scale = computed(() => this.spec().scale ?? 1);
-  readonly value = computed((): Value | undefined => {
-    const { path } = this.spec();
-    const state = /\/(position|target)$/.test(path) ? this.studio.placed() : this.studio.present();
-    return readProperty(state, path) ?? readProperty(this.studio.document(), path);
+  /** The field with those of what else is selected. */
+  private readonly all = computed((): FieldSpec[] => [this.spec(), ...(this.spec().also ?? [])]);
+  readonly paths = computed(() => this.all().map(({ path }) => path));
+  readonly value = computed((): Value | undefined => this.valueAt(this.spec().path));
+  private readonly others = computed((): unknown[] =>
+    this.paths()
+      .slice(1)
+      .map((path) => this.valueAt(path) ?? readAny(this.studio.document(), path)),
+  );
+  /** What is selected has different values. */
+  readonly differs = computed(() => {
+    if (this.others().length === 0) return false;
+    const own = JSON.stringify(this.value() ?? readAny(this.studio.document(), this.spec().path));
+    return this.others().some((other) => JSON.stringify(other) !== own);
   });
+  readonly axisDiffers = computed(() =>
+    [0, 1, 2].map((axis) => this.others().some((other) => (other as number[])[axis] !== this.vector()[axis])),
+  );
   readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
   readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
   readonly hex = computed(() => hexFromLinear(this.vector()));
@@ -232,6 +256,7 @@ export class PropertyFieldComponent {
     const at = readAny(this.studio.document(), this.spec().path);
     return typeof at === 'string' || typeof at === 'number' ? String(at) : '';
   });
+  readonly chosen = computed(() => (this.differs() ? null : this.choice()));
   readonly pace = computed(() => (readAny(this.studio.document(), this.spec().path) ?? 'linear') as Pace);
   readonly curves = computed(() => readAny(this.studio.document(), this.spec().path) as Look['curves']);
   readonly moving = computed(() => {
@@ -249,23 +274,30 @@ export class PropertyFieldComponent {
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
   private gesture = '';
 
+  private valueAt(path: string): Value | undefined {
+    const state = /\/(position|target)$/.test(path) ? this.studio.placed() : this.studio.present();
+    return readProperty(state, path) ?? readProperty(this.studio.document(), path);
+  }
+
   begin(): void {
     this.gesture = this.studio.newGesture();
   }
 
   set(value: Value, gesture: string): void {
-    this.apply(value, gesture || undefined);
+    this.apply(() => value, gesture || undefined);
   }
 
   setAxis(axis: number, value: number, gesture: string): void {
-    const next = [...this.vector()] as Vector3;
-    next[axis] = value;
-    this.apply(next, gesture);
+    this.apply((present) => {
+      const next = [...(Array.isArray(present) ? present : this.vector())] as Vector3;
+      next[axis] = value;
+      return next;
+    }, gesture);
   }
 
   setColor(event: Event): void {
     const color = linearFromHex((event.target as HTMLInputElement).value);
-    if (color) this.apply(color, this.gesture);
+    if (color) this.apply(() => color, this.gesture);
   }
 
   setText(event: Event): void {
@@ -287,27 +319,49 @@ export class PropertyFieldComponent {
 
   /** Sets what is no moving value: names, choices, paces. */
   private write(value: unknown, gesture?: string): void {
-    const steps = this.spec().path.split('/');
-    const { label, write } = this.spec();
     this.studio.edit(
-      label,
+      this.spec().label,
       (draft) => {
-        if (write) return write(draft, value);
-        let at = draft as unknown as Record<string, unknown>;
-        for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
-        at[steps.at(-1)!] = value;
+        for (const { path, write } of this.all()) {
+          if (write) write(draft, value);
+          else writeAny(draft, path, value);
+        }
       },
       gesture,
     );
   }
 
-  private apply(given: Value, gesture?: string): void {
-    const { path, label, still, bring, write } = this.spec();
-    const value = bring ? bring(given) : given;
-    if (write) this.studio.edit(label, (draft) => write(draft, value), gesture);
-    else if (still) this.studio.edit(label, (draft) => writeProperty(draft, path, value), gesture);
-    else this.studio.setProperty(label, path, value, gesture);
+  /** Sets the value of all that is selected, made of the one that each has. */
+  private apply(make: (present: Value | undefined) => Value, gesture?: string): void {
+    const values = new Map(
+      this.all().map((spec) => {
+        const made = make(this.valueAt(spec.path));
+        return [spec, spec.bring ? spec.bring(made) : made];
+      }),
+    );
+    const { label, still, write } = this.spec();
+    if (!still && !write) {
+      const byPath = Object.fromEntries([...values].map(([{ path }, value]) => [path, value]));
+      return this.studio.setProperties(label, byPath, gesture);
+    }
+    this.studio.edit(
+      label,
+      (draft) => {
+        for (const [spec, value] of values) {
+          if (spec.write) spec.write(draft, value);
+          else writeProperty(draft, spec.path, value);
+        }
+      },
+      gesture,
+    );
   }
+}
+
+function writeAny(root: object, path: string, value: unknown): void {
+  const steps = path.split('/');
+  let at = root as Record<string, unknown>;
+  for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
+  at[steps.at(-1)!] = value;
 }
 
 function readAny(root: object, path: string): unknown {

@@ -28,7 +28,7 @@ describe('setting a property', () => {
   it('that has keys sets a key at the playhead', () => {
     const studio = openStudio();
     studio.goTo(10);
-    studio.toggleKey(power);
+    studio.toggleKeys([power]);
     studio.goTo(20);
     studio.setProperty('Power', power, 500);
     expect(studio.shot()!.tracks[power]!.map((key) => key.frame)).toEqual([10, 20]);
@@ -72,9 +72,9 @@ describe('setting a property', () => {
 describe('keys', () => {
   it('come and go; the last one takes its track along', () => {
     const studio = openStudio();
-    studio.toggleKey(power);
+    studio.toggleKeys([power]);
     expect(studio.shot()!.tracks[power]).toEqual([{ frame: 1, value: 900, pace: 'ease' }]);
-    studio.toggleKey(power);
+    studio.toggleKeys([power]);
     expect(studio.shot()!.tracks).toEqual({});
   });
 });

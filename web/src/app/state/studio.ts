@@ -88,18 +88,24 @@ export class Studio {
     );
   }
 
-  /** Adds a key with the present value at the playhead, or takes away the one that is there. */
-  toggleKey(path: string): void {
-    const value = readProperty(this.present(), path);
+  /** Adds keys with the present values at the playhead, or takes away those that are there where the first has one. */
+  toggleKeys(paths: readonly string[]): void {
     const { shot: shotId, frame } = this.state();
-    if (value === undefined || !shotId) return;
+    const shot = this.shot();
+    if (!shotId || !shot) return;
+    const hasKey = (path: string) => shot.tracks[path]?.some((key) => key.frame === frame) ?? false;
+    const remove = hasKey(paths[0] ?? '');
     this.edit('Key', (draft) => {
-      const shot = draft.shots[shotId]!;
-      const keys = (shot.tracks[path] ??= []);
-      const at = keys.findIndex((key) => key.frame === frame);
-      if (at >= 0) keys.splice(at, 1);
-      else setKey(keys, frame, value);
-      if (keys.length === 0) delete shot.tracks[path];
+      const { tracks } = draft.shots[shotId]!;
+      for (const path of paths) {
+        const value = readProperty(this.present(), path);
+        if (value === undefined) continue;
+        const keys = (tracks[path] ??= []);
+        const at = keys.findIndex((key) => key.frame === frame);
+        if (!remove) setKey(keys, frame, value);
+        else if (at >= 0) keys.splice(at, 1);
+        if (keys.length === 0) delete tracks[path];
+      }
     });
   }
 

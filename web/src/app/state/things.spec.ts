@@ -125,7 +125,7 @@ describe('deleting', () => {
   });
 
   it('takes picked keys rather than what is selected', () => {
-    studio.toggleKey('lights/key/power');
+    studio.toggleKeys(['lights/key/power']);
     studio.select('light', 'key');
     studio.view({ keys: [{ path: 'lights/key/power', frame: 1 }] });
     things.deleteSelected();

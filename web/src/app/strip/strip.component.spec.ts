@@ -27,7 +27,7 @@ async function open(): Promise<void> {
 async function withKeys(...at: number[]): Promise<void> {
   for (const frame of at) {
     studio.goTo(frame);
-    studio.toggleKey(POWER);
+    studio.toggleKeys([POWER]);
   }
   studio.goTo(1);
   await open();
