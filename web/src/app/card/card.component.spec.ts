@@ -62,7 +62,8 @@ describe('the card', () => {
     studio.select('node', 'knob', true);
     const field = (label: string) => page.show.getByLabelText<HTMLInputElement>(label);
     await shown();
-    expect(page.show.getByText('2 selected: the fields they share are changed together.')).toBeTruthy();
+    expect(page.show.getByRole('heading', { name: '2 parts' })).toBeTruthy();
+    expect(page.show.queryByLabelText('Name')).toBeNull();
     expect([field('Position X').value, field('Position Y').value, field('Position Y').placeholder]).toEqual(['1', '', 'differs']); // prettier-ignore
     await page.user.type(field('Position Y'), '8{Enter}');
     expect([node('knob')!.position, node('lid')!.position]).toEqual([[1, 8, 3], [1, 8, 6]]); // prettier-ignore
@@ -94,6 +95,7 @@ describe('the card', () => {
     studio.select('node', 'knob', true);
     await shown();
     expect(labels()).toEqual(['Position']);
+    expect(page.show.getByRole('heading', { name: '3 things' })).toBeTruthy();
   });
 
   it('deletes all that is selected', async () => {

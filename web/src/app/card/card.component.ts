@@ -5,7 +5,9 @@ import { finishFields, type FieldGroup } from '../fields/field-specs';
 import { PaceFieldComponent } from '../fields/pace-field.component';
 import { sharedGroups } from '../fields/shared-fields';
 import { IconComponent } from '../shell/icon.component';
+import { many } from '../state/many';
 import { Studio } from '../state/studio';
+import type { SelectionKind } from '../state/studio.state';
 import { Things } from '../state/things';
 import { CopiesComponent } from './copies.component';
 import { FinishPicturesComponent } from './finish-pictures.component';
@@ -16,6 +18,17 @@ import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
+
+const WORDS: Record<SelectionKind, string> = {
+  node: 'part',
+  finish: 'finish',
+  light: 'light',
+  camera: 'camera',
+  shot: 'shot',
+  move: 'move',
+  take: 'take',
+  clip: 'clip',
+};
 
 /** The card of whatever is selected. */
 @Component({
@@ -57,7 +70,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
         </button>
       </header>
       @if (studio.selection().length > 1) {
-        <p class="quiet">{{ studio.selection().length }} selected: the fields they share are changed together.</p>
+        <p class="quiet">The fields they share are changed together.</p>
       }
       @if (primary.kind === 'take') {
         <zr-light-balance [take]="primary.id" />
@@ -103,9 +116,12 @@ export class CardComponent {
     const kind = this.studio.primary()?.kind;
     return kind && kind in COLLECTIONS ? COLLECTIONS[kind as keyof typeof COLLECTIONS] : null;
   });
-  readonly named = computed(() => this.collection() !== null);
+  readonly named = computed(() => this.collection() !== null && this.studio.selection().length === 1);
   readonly title = computed(() => {
     const primary = this.studio.primary()!;
+    const selection = this.studio.selection();
+    const alike = selection.every(({ kind }) => kind === primary.kind);
+    if (selection.length > 1) return many(selection.length, alike ? WORDS[primary.kind] : 'thing');
     const collection = this.collection();
     if (collection) return this.studio.document()[collection][primary.id]?.name ?? '';
     if (primary.kind === 'take')

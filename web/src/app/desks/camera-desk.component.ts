@@ -32,8 +32,8 @@ import { Studio } from '../state/studio';
         class="line"
         role="button"
         tabindex="0"
-        [attr.aria-selected]="studio.primary()?.id === camera.id"
-        (click)="studio.select('camera', camera.id)"
+        [attr.aria-selected]="studio.selectedIds().has(camera.id)"
+        (click)="studio.select('camera', camera.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         (keydown.enter)="studio.select('camera', camera.id)"
       >
         <zr-icon name="camera" />

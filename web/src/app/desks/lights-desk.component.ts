@@ -23,9 +23,9 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
         class="line"
         role="button"
         tabindex="0"
-        [attr.aria-selected]="studio.primary()?.id === light.id"
+        [attr.aria-selected]="studio.selectedIds().has(light.id)"
         [class.off]="!on(light)"
-        (click)="studio.select('light', light.id)"
+        (click)="studio.select('light', light.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         (keydown.enter)="studio.select('light', light.id)"
       >
         <zr-icon name="lamp" />

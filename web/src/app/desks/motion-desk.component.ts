@@ -44,8 +44,8 @@ const DRAWINGS: Record<MoveKind, string> = {
       @for (move of own(); track move.id) {
         <button
           class="line"
-          [attr.aria-selected]="studio.primary()?.id === move.id"
-          (click)="studio.select('move', move.id)"
+          [attr.aria-selected]="studio.selectedIds().has(move.id)"
+          (click)="studio.select('move', move.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         >
           <span class="name">{{ move.name }}</span>
           <span class="quiet">{{ nameOf(move.target) }}</span>

@@ -25,8 +25,8 @@ import { Watching } from '../state/watching';
         class="line"
         role="button"
         tabindex="0"
-        [attr.aria-selected]="studio.primary()?.id === clip.id"
-        (click)="studio.select('clip', clip.id)"
+        [attr.aria-selected]="studio.selectedIds().has(clip.id)"
+        (click)="studio.select('clip', clip.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         (keydown.enter)="studio.select('clip', clip.id)"
       >
         <span class="name"

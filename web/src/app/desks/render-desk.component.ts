@@ -162,7 +162,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
         role="button"
         tabindex="0"
         [attr.aria-label]="'Take ' + take.number"
-        [attr.aria-selected]="studio.primary()?.id === take.id"
+        [attr.aria-selected]="studio.selectedIds().has(take.id)"
         (click)="show(take)"
         (keydown.enter)="show(take)"
       >

@@ -44,6 +44,7 @@ export class Studio {
   });
   readonly frameState = computed((): FrameState => evaluate(this.document(), this.shot(), this.frame()));
   readonly primary = computed((): Selected | null => this.selection().at(-1) ?? null);
+  readonly selectedIds = computed(() => new Set(this.selection().map(({ id }) => id)));
   readonly selectedNodes = computed(() => this.selection().flatMap(({ kind, id }) => (kind === 'node' ? [id] : [])));
 
   /** Why the last edit that could not be done was not. */
