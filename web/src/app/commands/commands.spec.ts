@@ -65,9 +65,32 @@ describe('commands', () => {
     expect(press('k', { ctrlKey: true }, field)).toBe(true);
   });
 
-  it('leave Space to a button that has the focus', () => {
-    expect(press(' ', {}, document.createElement('button'))).toBe(false);
+  it('leave Space to a button that was reached by the keyboard, and play after one that was clicked', () => {
+    const button = document.createElement('button');
+    const reached = vi.spyOn(button, 'matches').mockReturnValue(true);
+    expect(press(' ', {}, button)).toBe(false);
     expect(studio.state().playing).toBe(false);
+    reached.mockReturnValue(false);
+    expect(press(' ', {}, button)).toBe(true);
+    expect(studio.state().playing).toBe(true);
+  });
+
+  it('work after a slider, a switch or a choice was used, which keep what works them', () => {
+    const slider = Object.assign(document.createElement('input'), { type: 'range' });
+    expect(press('Home', {}, slider)).toBe(false);
+    expect(press(' ', {}, slider)).toBe(true);
+    const choice = document.createElement('select');
+    vi.spyOn(choice, 'matches').mockReturnValue(false);
+    expect(press('ArrowDown', {}, choice)).toBe(false);
+    expect(press('6', {}, choice)).toBe(true);
+    expect(studio.desk()).toBe('motion');
+  });
+
+  it('leave Tab to walk through the page, and fold all but the picture by another key', () => {
+    expect(press('Tab')).toBe(false);
+    expect(commands.panelsFolded()).toBe(false);
+    expect(press('w')).toBe(true);
+    expect(commands.panelsFolded()).toBe(true);
   });
 
   it('offer every shot by name', () => {

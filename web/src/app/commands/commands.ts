@@ -5,6 +5,7 @@ import { Studio } from '../state/studio';
 import { Parts } from '../state/parts';
 import { Things } from '../state/things';
 import { Session } from '../state/session';
+import { takesKey } from './own-keys';
 
 export interface Command {
   name: string;
@@ -69,7 +70,7 @@ export class Commands {
         keys: 'V',
         run: () => studio.view({ throughCamera: !studio.state().throughCamera }),
       },
-      { name: 'Only the picture', keys: 'Tab', run: () => this.panelsFolded.update((folded) => !folded) },
+      { name: 'Only the picture', keys: 'W', run: () => this.panelsFolded.update((folded) => !folded) },
       {
         name: 'Hide or show selected parts',
         keys: 'H',
@@ -120,11 +121,8 @@ export class Commands {
 
   /** Runs the command of a key press. True where there was one. */
   press(event: KeyboardEvent): boolean {
-    const target = event.target as HTMLElement;
-    const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable;
     const pressed = keyName(event);
-    if (typing && !/^Ctrl\+[KS]$/.test(pressed)) return false;
-    if (target.tagName === 'BUTTON' && (pressed === 'Space' || pressed === 'Tab')) return false;
+    if (takesKey(event.target as HTMLElement, pressed)) return false;
     const command = this.all().find(({ keys }) => keys === pressed);
     command?.run();
     return command !== undefined;
