@@ -203,6 +203,37 @@ test('own surroundings come in, broken ones are refused; floor and what is seen 
   );
 });
 
+test('two lights are changed together, found by words, and the space bar plays after a click', async () => {
+  await desk('Lights');
+  const line = (name: string) => page.locator('zr-lights-desk .line', { hasText: name });
+  await line('Key panel').click();
+  await line('Top panel').click({ modifiers: ['Control'] });
+  await expect(page.getByRole('heading', { name: '2 lights' })).toBeVisible();
+  await expect(field('Power')).toHaveAttribute('placeholder', 'differs');
+  const before = await line('Key panel').textContent();
+  await field('Power').fill('800');
+  await field('Power').press('Enter');
+  await expect(line('Key panel')).toContainText('800 lm');
+  await expect(line('Top panel')).toContainText('800 lm');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(line('Key panel')).toHaveText(before!);
+  // The button that was clicked last has the focus, and leaves the space bar alone.
+  const at = await playhead();
+  await page.keyboard.press('Space');
+  await expect.poll(playhead).not.toBe(at);
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('softbox');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('zr-lights-desk .line')).toHaveCount(5);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('zr-lights-desk .line')).toHaveCount(4);
+  await page.keyboard.press('w');
+  await expect(page.locator('zr-rail')).toBeHidden();
+  await page.keyboard.press('w');
+  await expect(page.locator('zr-rail')).toBeVisible();
+});
+
 test('anything can be done from the palette, and the theme is remembered', async () => {
   await page.keyboard.press('Control+k');
   await page.keyboard.type('dark and light');

@@ -1,9 +1,11 @@
+import { FocusMonitor } from '@angular/cdk/a11y';
 import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
 import type { Studio } from '../state/studio';
 import { Commands } from './commands';
+import { Everything } from './everything';
 import { PaletteComponent } from './palette.component';
 
 @Component({
@@ -66,13 +68,16 @@ describe('commands', () => {
   });
 
   it('leave Space to a button that was reached by the keyboard, and play after one that was clicked', () => {
-    const button = document.createElement('button');
-    const reached = vi.spyOn(button, 'matches').mockReturnValue(true);
+    const button = document.body.appendChild(document.createElement('button'));
+    const other = document.body.appendChild(document.createElement('button'));
+    const monitor = TestBed.inject(FocusMonitor);
+    monitor.focusVia(button, 'keyboard');
     expect(press(' ', {}, button)).toBe(false);
     expect(studio.state().playing).toBe(false);
-    reached.mockReturnValue(false);
-    expect(press(' ', {}, button)).toBe(true);
+    monitor.focusVia(other, 'mouse');
+    expect(press(' ', {}, other)).toBe(true);
     expect(studio.state().playing).toBe(true);
+    for (const each of [button, other]) each.remove();
   });
 
   it('work after a slider, a switch or a choice was used, which keep what works them', () => {
@@ -80,7 +85,6 @@ describe('commands', () => {
     expect(press('Home', {}, slider)).toBe(false);
     expect(press(' ', {}, slider)).toBe(true);
     const choice = document.createElement('select');
-    vi.spyOn(choice, 'matches').mockReturnValue(false);
     expect(press('ArrowDown', {}, choice)).toBe(false);
     expect(press('6', {}, choice)).toBe(true);
     expect(studio.desk()).toBe('motion');
@@ -108,5 +112,50 @@ describe('commands', () => {
     press('k', { ctrlKey: true });
     expect(document.activeElement?.getAttribute('aria-label')).toBe('Search commands');
     host.destroy();
+  });
+});
+
+describe('everything by words', () => {
+  const names = (text: string) =>
+    TestBed.inject(Everything)
+      .find(text)
+      .map(({ name }) => name);
+  const run = (text: string) => TestBed.inject(Everything).find(text)[0]!.run();
+
+  it('is found by what it is called, by everyday words, and a letter off', () => {
+    expect(names('undo')[0]).toBe('Undo');
+    expect(names('key light')).toContain('Add a light: Panel');
+    expect(names('mp4')[0]).toBe('Deliver the film');
+    expect(names('fullscreen')[0]).toBe('Only the picture');
+    expect(names('duplicte')).toContain('Duplicate selected parts');
+    expect(names('no such thing at all')).toEqual([]);
+  });
+
+  it('are the things of the project, by their names', () => {
+    run('knob');
+    expect(studio.selection()).toEqual([{ kind: 'node', id: 'knob' }]);
+    expect(studio.desk()).toBe('model');
+    run('light lamp');
+    expect(studio.selection()).toEqual([{ kind: 'light', id: 'lamp' }]);
+    run('shot "two');
+    expect(studio.shotId()).toBe('two');
+  });
+
+  it('are what can be added, and worn by what is selected', () => {
+    const before = Object.keys(studio.document().lights).length;
+    run('add spot');
+    expect(Object.keys(studio.document().lights)).toHaveLength(before + 1);
+    studio.view({ selection: [] });
+    expect(names('spin')).not.toContain('Add a move: Turntable');
+    studio.select('node', 'knob');
+    studio.select('node', 'lid', true);
+    run('spin');
+    expect(Object.values(studio.shot()!.moves).map(({ target }) => target).sort()).toEqual(['nodes/knob', 'nodes/lid']); // prettier-ignore
+    studio.undo();
+    expect(studio.shot()!.moves).toEqual({});
+    studio.select('node', 'lid');
+    run('wear copper');
+    const worn = studio.document().nodes['lid']!.finish!;
+    expect(studio.document().finishes[worn]!.name).toBe('Copper');
   });
 });

@@ -1,4 +1,5 @@
-import { ApplicationRef, inject, Injectable, signal } from '@angular/core';
+import { FocusMonitor, type FocusOrigin } from '@angular/cdk/a11y';
+import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { shotsInOrder } from '@zippy/core/document';
 import { DESKS, type Desk } from '../state/studio.state';
 import { Studio } from '../state/studio';
@@ -11,6 +12,8 @@ export interface Command {
   name: string;
   /** As pressed: `Ctrl+Z`, `Space`, `1`. */
   keys?: string;
+  /** Everyday words for it, for the palette. */
+  words?: string;
   run: () => void;
 }
 
@@ -33,10 +36,20 @@ export class Commands {
   private readonly parts = inject(Parts);
   private readonly session = inject(Session);
   private readonly application = inject(ApplicationRef);
+  /** How what has the focus got it. */
+  private focusedBy: FocusOrigin = null;
   readonly paletteOpen = signal(false);
   readonly panelsFolded = signal(false);
   /** What the picture offers while it is there. */
   readonly ofPicture = signal<Command[]>([]);
+
+  constructor() {
+    const monitor = inject(FocusMonitor);
+    monitor.monitor(document.body, true).subscribe((origin) => {
+      if (origin) this.focusedBy = origin;
+    });
+    inject(DestroyRef).onDestroy(() => monitor.stopMonitoring(document.body));
+  }
 
   /** Draws the palette before it returns: the very next key pressed already belongs to its search line. */
   readonly openPalette = (): void => {
@@ -48,9 +61,14 @@ export class Commands {
     const { studio, things, parts } = this;
     return [
       { name: 'Do anything…', keys: 'Ctrl+K', run: this.openPalette },
-      { name: 'Undo', keys: 'Ctrl+Z', run: studio.undo },
+      { name: 'Undo', words: 'back revert', keys: 'Ctrl+Z', run: studio.undo },
       { name: 'Redo', keys: 'Ctrl+Shift+Z', run: studio.redo },
-      { name: 'Play or pause', keys: 'Space', run: () => studio.view({ playing: !studio.state().playing }) },
+      {
+        name: 'Play or pause',
+        words: 'stop preview',
+        keys: 'Space',
+        run: () => studio.view({ playing: !studio.state().playing }),
+      },
       { name: 'Next frame', keys: '.', run: () => studio.goTo(studio.frame() + 1) },
       { name: 'Frame before', keys: ',', run: () => studio.goTo(studio.frame() - 1) },
       { name: 'First frame', keys: 'Home', run: () => studio.goTo(1) },
@@ -70,7 +88,12 @@ export class Commands {
         keys: 'V',
         run: () => studio.view({ throughCamera: !studio.state().throughCamera }),
       },
-      { name: 'Only the picture', keys: 'W', run: () => this.panelsFolded.update((folded) => !folded) },
+      {
+        name: 'Only the picture',
+        words: 'fullscreen maximise hide panels',
+        keys: 'W',
+        run: () => this.panelsFolded.update((folded) => !folded),
+      },
       {
         name: 'Hide or show selected parts',
         keys: 'H',
@@ -88,16 +111,21 @@ export class Commands {
       { name: 'Show all parts', keys: 'Shift+H', run: () => things.showAll() },
       { name: 'Group selected parts', keys: 'Ctrl+G', run: () => parts.group() },
       { name: 'Take the group away', keys: 'Ctrl+Shift+G', run: () => parts.ungroup() },
-      { name: 'Duplicate selected parts', run: () => parts.duplicate() },
-      { name: 'Join selected parts to one', run: () => parts.join() },
+      { name: 'Duplicate selected parts', words: 'copy clone', run: () => parts.duplicate() },
+      { name: 'Join selected parts to one', words: 'merge combine', run: () => parts.join() },
       { name: 'Split the part into loose shells', run: () => void parts.split('shells') },
       { name: 'Split the part into faces', run: () => void parts.split('faces') },
       { name: 'Select parts of the same shape', run: () => void parts.selectAlike('shape') },
       { name: 'Select parts of the same finish', run: () => void parts.selectAlike('finish') },
       { name: 'Rename selected parts…', keys: 'F2', run: () => void parts.renameAll() },
-      { name: 'Delete selected', keys: 'Delete', run: () => things.deleteSelected() },
+      { name: 'Delete selected', words: 'remove', keys: 'Delete', run: () => things.deleteSelected() },
       { name: 'Copy keys or moves to the playhead', keys: 'Ctrl+D', run: () => things.copyToPlayhead() },
-      { name: 'Record changes as keys', keys: 'R', run: () => studio.view({ recording: !studio.state().recording }) },
+      {
+        name: 'Record changes as keys',
+        words: 'autokey keyframe animate',
+        keys: 'R',
+        run: () => studio.view({ recording: !studio.state().recording }),
+      },
       {
         name: 'Changes in this shot only',
         keys: 'O',
@@ -108,9 +136,9 @@ export class Commands {
         keys: 'Escape',
         run: () => studio.view({ selection: [], keys: [], isolated: null, lit: null }),
       },
-      { name: 'Add a shot', run: () => things.addShot() },
+      { name: 'Add a shot', words: 'scene cut', run: () => things.addShot() },
       { name: 'Save now', keys: 'Ctrl+S', run: () => void this.session.save() },
-      { name: 'Switch dark and light', run: () => toggleTheme() },
+      { name: 'Switch dark and light', words: 'theme mode', run: () => toggleTheme() },
       ...shotsInOrder(studio.document()).map((shot) => ({
         name: `Go to shot "${shot.name}"`,
         run: () => studio.openShot(shot.id),
@@ -122,7 +150,7 @@ export class Commands {
   /** Runs the command of a key press. True where there was one. */
   press(event: KeyboardEvent): boolean {
     const pressed = keyName(event);
-    if (takesKey(event.target as HTMLElement, pressed)) return false;
+    if (takesKey(event.target as HTMLElement, pressed, this.focusedBy === 'keyboard')) return false;
     const command = this.all().find(({ keys }) => keys === pressed);
     command?.run();
     return command !== undefined;

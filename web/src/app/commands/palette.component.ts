@@ -8,6 +8,7 @@ import {
   afterNextRender,
 } from '@angular/core';
 import { Commands, type Command } from './commands';
+import { Everything } from './everything';
 
 /** All commands, found by typing. */
 @Component({
@@ -25,7 +26,7 @@ import { Commands, type Command } from './commands';
         (keydown)="key($event)"
       />
       <ul class="scroll" role="listbox">
-        @for (command of found(); track command.name; let k = $index) {
+        @for (command of found(); track $index; let k = $index) {
           <li role="option" [attr.aria-selected]="k === at()" (click)="run(command)" (pointerenter)="at.set(k)">
             <span>{{ command.name }}</span>
             @if (command.keys) {
@@ -33,7 +34,7 @@ import { Commands, type Command } from './commands';
             }
           </li>
         } @empty {
-          <li class="quiet">Nothing is called that. Try a desk, a shot or an action.</li>
+          <li class="quiet">Nothing is called that. Try an action, a desk, or the name of a part, light or shot.</li>
         }
       </ul>
     </div>
@@ -74,13 +75,11 @@ import { Commands, type Command } from './commands';
 })
 export class PaletteComponent {
   private readonly commands = inject(Commands);
+  private readonly everything = inject(Everything);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly text = signal('');
   readonly at = signal(0);
-  readonly found = computed((): Command[] => {
-    const words = this.text().toLowerCase().split(/\s+/);
-    return this.commands.all().filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
-  });
+  readonly found = computed((): Command[] => this.everything.find(this.text()));
 
   constructor() {
     afterNextRender(() => this.host.nativeElement.querySelector('input')?.focus());

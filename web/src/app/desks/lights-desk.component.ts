@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { inOrder, LIGHT_NAMES, type Light, type Vector3 } from '@zippy/core/document';
+import { inOrder, LIGHT_NAMES, type Light } from '@zippy/core/document';
 import { IconComponent } from '../shell/icon.component';
-import { SceneBounds } from '../state/scene-bounds';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 
@@ -15,7 +14,7 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
   template: `
     <div class="kinds">
       @for (kind of kinds; track kind) {
-        <button class="control" (click)="add(kind)"><zr-icon name="plus" /> {{ names[kind] }}</button>
+        <button class="control" (click)="things.addLightBeside(kind)"><zr-icon name="plus" /> {{ names[kind] }}</button>
       }
     </div>
     @for (light of lights(); track light.id) {
@@ -51,7 +50,7 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
       <div class="empty">
         No lights yet. A large panel beside the camera is a good first one.<button
           class="control"
-          (click)="add('panel')"
+          (click)="things.addLightBeside('panel')"
         >
           Add a panel
         </button>
@@ -77,21 +76,13 @@ export class LightsDeskComponent {
   readonly names = LIGHT_NAMES;
   readonly kinds = Object.keys(LIGHT_NAMES) as Light['kind'][];
   readonly studio = inject(Studio);
-  private readonly things = inject(Things);
-  private readonly bounds = inject(SceneBounds);
+  readonly things = inject(Things);
   readonly lights = computed(() => inOrder(this.studio.document().lights));
 
   on = (light: Light): boolean => this.studio.present().lights[light.id]?.on ?? light.on;
   power(light: Light): string {
     const { power, unit } = this.studio.present().lights[light.id] ?? light;
     return `${power >= 10 ? Math.round(power) : Number(power.toPrecision(2))} ${SYMBOLS[unit]}`;
-  }
-
-  /** Beside the product, aimed at it, in proportion to its size. */
-  add(kind: Light['kind']): void {
-    const { center, size } = this.bounds.product();
-    const at: Vector3 = [center[0] - size * 0.9, center[1] + size * 0.8, center[2] + size * 1.1];
-    this.things.addLight(kind, at, center, Math.max(0.1, Number((size * 0.8).toPrecision(2))));
   }
 
   solo(light: Light, event: Event): void {

@@ -26,9 +26,9 @@ const DRAWINGS: Record<MoveKind, string> = {
       @for (move of moves; track move.kind) {
         <button
           class="control"
-          [disabled]="!target(move.kind)"
-          [title]="target(move.kind) ? move.does : move.needs"
-          (click)="things.addMove(move.kind, target(move.kind)!)"
+          [disabled]="things.targets(move.kind).length === 0"
+          [title]="things.targets(move.kind).length > 0 ? move.does : move.needs"
+          (click)="things.addMoves(move.kind, things.targets(move.kind))"
         >
           <svg viewBox="0 0 34 16" aria-hidden="true"><path [attr.d]="drawings[move.kind]" /></svg>{{ move.name }}
         </button>
@@ -155,17 +155,4 @@ export class MotionDeskComponent {
   }
 
   nameOf = (path: string): string => entityName(this.studio.document(), path.replace('finishs/', 'finishes/'));
-
-  /** What a move of a kind would act on, given the selection; null where it cannot. */
-  target(kind: MoveKind): string | null {
-    const primary = this.studio.primary();
-    if (!primary) return null;
-    const { kind: of, id } = primary;
-    if (kind === 'turntable') return of === 'node' ? `nodes/${id}` : null;
-    if (kind === 'orbit') return of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
-    if (kind === 'travel') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
-    if (of === 'light') return `lights/${id}/power`;
-    if (of === 'finish') return `finishes/${id}/emissionPower`;
-    return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
-  }
 }

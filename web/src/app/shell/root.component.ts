@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, HostListener, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, HostListener, inject, signal } from '@angular/core';
 import { Api } from '../api/api';
 import { CardComponent } from '../card/card.component';
 import { Commands } from '../commands/commands';
@@ -17,6 +17,7 @@ import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
 import { IconComponent } from './icon.component';
 import { RailComponent } from './rail.component';
+import { releaseDisabled } from './release-disabled';
 import { SplitterDirective } from './splitter.directive';
 
 /** The one page: header, rail, desk, picture, card, time strip. */
@@ -60,6 +61,7 @@ export class RootComponent {
 
   constructor() {
     document.documentElement.dataset['theme'] = localStorage.getItem('zippy-theme') ?? 'dark';
+    inject(DestroyRef).onDestroy(releaseDisabled(document.body));
     void this.openFirst();
   }
 

@@ -67,13 +67,13 @@ describe('the camera of a kept view', () => {
 describe('moves', () => {
   it('of every kind fill the shot; a ramp ends at what is there now', () => {
     studio.goTo(40);
-    things.addMove('turntable', 'nodes/box');
-    things.addMove('blink', 'lights/key/power');
+    things.addMoves('turntable', ['nodes/box']);
+    things.addMoves('blink', ['lights/key/power']);
     const [turntable, blink] = Object.values(studio.shot()!.moves);
     expect([turntable!.start, turntable!.length]).toEqual([1, 48]);
     expect([blink!.start, blink!.length]).toEqual([1, 48]);
     const { power } = studio.document().lights['lamp']!;
-    things.addMove('ramp', 'lights/lamp/power');
+    things.addMoves('ramp', ['lights/lamp/power']);
     expect(Object.values(studio.shot()!.moves).at(-1)).toMatchObject({ kind: 'ramp', from: 0, to: power, start: 1 });
   });
 

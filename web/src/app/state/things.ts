@@ -14,12 +14,14 @@ import {
   subtree,
   type Finish,
   type Light,
+  type Move,
   type MoveKind,
   type Vector3,
 } from '@zippy/core/document';
 import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/motion';
 import { SceneBounds } from './scene-bounds';
 import { Studio } from './studio';
+import type { Selected } from './studio.state';
 import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 
@@ -87,7 +89,14 @@ export class Things {
     });
   }
 
-  addLight(kind: Light['kind'], at: Vector3, target: Vector3, size: number): void {
+  /** Adds a light beside the product, aimed at it, in proportion to its size. */
+  addLightBeside(kind: Light['kind']): void {
+    const { center, size } = this.bounds.product();
+    const at: Vector3 = [center[0] - size * 0.9, center[1] + size * 0.8, center[2] + size * 1.1];
+    this.addLight(kind, at, center, Math.max(0.1, Number((size * 0.8).toPrecision(2))));
+  }
+
+  private addLight(kind: Light['kind'], at: Vector3, target: Vector3, size: number): void {
     const document = this.studio.document();
     const count = Object.values(document.lights).filter((light) => light.kind === kind).length + 1;
     const light = newLight(kind, {
@@ -144,18 +153,40 @@ export class Things {
     this.studio.select('shot', shot.id);
   }
 
-  addMove(kind: MoveKind, target: string): void {
+  /** What a move of a kind would act on of something selected; null where it cannot. */
+  targetOf(kind: MoveKind, { kind: of, id }: Selected): string | null {
+    if (kind === 'turntable') return of === 'node' ? `nodes/${id}` : null;
+    if (kind === 'orbit') return of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
+    if (kind === 'travel') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
+    if (of === 'light') return `lights/${id}/power`;
+    if (of === 'finish') return `finishes/${id}/emissionPower`;
+    return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
+  }
+
+  /** What a move of a kind would act on of all that is selected. */
+  readonly targets = (kind: MoveKind): string[] =>
+    this.studio.selection().flatMap((selected) => this.targetOf(kind, selected) ?? []);
+
+  /** Puts a move of a kind on each target, as one step. */
+  addMoves(kind: MoveKind, targets: readonly string[]): void {
     const shot = this.studio.shot();
-    if (!shot) return;
+    if (!shot || targets.length === 0) return;
+    const moves = targets.map((target) => this.newMove(kind, target, shot.length));
+    this.studio.edit(`Add ${moves[0]!.name.toLowerCase()}`, (draft) => {
+      for (const move of moves) draft.shots[shot.id]!.moves[move.id] = move;
+    });
+    this.studio.view({ selection: moves.map(({ id }) => ({ kind: 'move', id })), keys: [] });
+  }
+
+  private newMove(kind: MoveKind, target: string, length: number): Move {
     const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
-    const move = newMove(kind, target, 1, shot.length, node && axisInParent(node));
+    const move = newMove(kind, target, 1, length, node && axisInParent(node));
     // As far as is seen, on a product of any size.
     if (move.kind === 'travel') move.to = [0, Number((this.bounds.product().size * 0.2).toPrecision(2)), 0];
     // A ramp begins at what is there now, so that nothing jumps when it is added.
     const present = move.kind === 'ramp' ? readProperty(this.studio.present(), target) : undefined;
     if (move.kind === 'ramp' && typeof present === 'number') [move.from, move.to] = [0, present > 0 ? present : 1];
-    this.studio.edit(`Add ${move.name.toLowerCase()}`, (draft) => void (draft.shots[shot.id]!.moves[move.id] = move));
-    this.studio.select('move', move.id);
+    return move;
   }
 
   addClip(take: string, from: number, to: number): void {

@@ -1,0 +1,119 @@
+import { inject, Injectable } from '@angular/core';
+import Fuse from 'fuse.js';
+import { inOrder, LIGHT_NAMES, SET_PIECE_NAMES, type Light, type MoveKind, type SetPiece } from '@zippy/core/document';
+import { FINISH_SHELF } from '../state/finish-shelf';
+import { Parts } from '../state/parts';
+import { Studio } from '../state/studio';
+import type { SelectionKind } from '../state/studio.state';
+import { Things } from '../state/things';
+import { Commands, type Command } from './commands';
+
+/** Most that the palette shows at once. */
+const MOST = 60;
+/** How far a word may be from what is called so: 0 is the same, 1 anything. */
+const LOOSE = 0.3;
+
+const LAMP_WORDS: Record<Light['kind'], string> = {
+  panel: 'key light softbox area rectangle window',
+  disc: 'round area beauty dish',
+  tube: 'strip rim edge neon line',
+  bulb: 'point sphere lamp practical',
+  spot: 'cone beam focused',
+  sun: 'daylight directional hard',
+};
+const MOVES: Record<MoveKind, { name: string; words: string }> = {
+  turntable: { name: 'Turntable', words: 'spin rotate revolve 360' },
+  orbit: { name: 'Orbit', words: 'circle around camera arc' },
+  travel: { name: 'Travel', words: 'slide move fly push pull glide' },
+  ramp: { name: 'Ramp', words: 'fade dim brighten animate value' },
+  blink: { name: 'Blink', words: 'flash pulse flicker' },
+};
+
+/** Whatever can be called by words: every action, all that can be added, and every thing of the project by its name. */
+@Injectable({ providedIn: 'root' })
+export class Everything {
+  private readonly commands = inject(Commands);
+  private readonly studio = inject(Studio);
+  private readonly things = inject(Things);
+  private readonly parts = inject(Parts);
+
+  /** What words may mean, the likeliest first; without words all actions. */
+  find(text: string): Command[] {
+    const actions = [...this.commands.all(), ...this.additions()];
+    const asked = text.trim();
+    if (asked === '') return actions.slice(0, MOST);
+    const words = asked.toLowerCase().split(/\s+/);
+    const named = (command: Command) => words.every((word) => command.name.toLowerCase().includes(word));
+    const exact = actions.filter(named);
+    const things = this.thingsNamed(named);
+    const fuse = new Fuse(actions, {
+      keys: [
+        { name: 'name', weight: 2 },
+        { name: 'words', weight: 1 },
+      ],
+      threshold: LOOSE,
+      ignoreLocation: true,
+      useExtendedSearch: true,
+    });
+    const near = fuse.search(asked).map(({ item }) => item);
+    return [...new Set([...exact, ...things, ...near])].slice(0, MOST);
+  }
+
+  /** Every kind of thing that can be added, and every finish of the shelf. */
+  private additions(): Command[] {
+    const { things, parts, studio } = this;
+    const nodes = studio.selectedNodes();
+    return [
+      ...(Object.keys(LIGHT_NAMES) as Light['kind'][]).map((kind) => ({
+        name: `Add a light: ${LIGHT_NAMES[kind]}`,
+        words: LAMP_WORDS[kind],
+        run: () => (studio.view({ desk: 'lights' }), things.addLightBeside(kind)),
+      })),
+      ...(Object.keys(SET_PIECE_NAMES) as SetPiece['kind'][]).map((kind) => ({
+        name: `Add a set piece: ${SET_PIECE_NAMES[kind]}`,
+        words: 'primitive shape prop stage',
+        run: () => (studio.view({ desk: 'model' }), parts.addPiece(kind)),
+      })),
+      { name: 'Add a helper', words: 'null empty locator pivot', run: () => parts.addHelper() },
+      ...(Object.keys(MOVES) as MoveKind[]).flatMap((kind) => {
+        const targets = things.targets(kind);
+        if (targets.length === 0) return [];
+        const { name, words } = MOVES[kind];
+        const run = () => (studio.view({ desk: 'motion' }), things.addMoves(kind, targets));
+        return [{ name: `Add a move: ${name}`, words, run }];
+      }),
+      ...(nodes.length === 0
+        ? []
+        : FINISH_SHELF.flatMap(({ family, finishes }) =>
+            finishes.map((finish) => ({
+              name: `Wear ${finish.name}`,
+              words: `finish material ${family}`,
+              run: () => things.wear(nodes, finish),
+            })),
+          )),
+      { name: 'Deliver the film', words: 'mp4 gif png export video encode', run: () => studio.view({ desk: 'reel' }) },
+      { name: 'Render a take', words: 'frames output final image', run: () => studio.view({ desk: 'render' }) },
+    ];
+  }
+
+  /** Things of the project whose names hold the words. */
+  private thingsNamed(named: (command: Command) => boolean): Command[] {
+    const { studio } = this;
+    const document = studio.document();
+    const found: Command[] = [];
+    const add = (what: string, kind: SelectionKind, id: string, name: string, go: () => void) => {
+      if (found.length >= MOST) return;
+      const command = { name: `${what} "${name}"`, run: () => (go(), studio.select(kind, id)) };
+      if (named(command)) found.push(command);
+    };
+    const at = (desk: 'model' | 'finish' | 'lights' | 'camera' | 'render') => () => studio.view({ desk });
+    for (const { id, name } of inOrder(document.lights)) add('Light', 'light', id, name, at('lights'));
+    for (const { id, name } of inOrder(document.cameras)) add('Camera', 'camera', id, name, at('camera'));
+    for (const { id, name } of Object.values(document.finishes)) add('Finish', 'finish', id, name, at('finish'));
+    for (const { id, number, shotName } of studio.takes())
+      add('Take', 'take', id, `${number} of ${shotName}`, at('render'));
+    for (const { id, name, kind } of Object.values(document.nodes))
+      add(kind === 'part' ? 'Part' : kind === 'group' ? 'Group' : 'Helper', 'node', id, name, at('model'));
+    return found;
+  }
+}
