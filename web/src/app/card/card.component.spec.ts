@@ -98,6 +98,31 @@ describe('the card', () => {
     expect(page.show.getByRole('heading', { name: '3 things' })).toBeTruthy();
   });
 
+  it('finds a field by words, and remembers which groups are folded', async () => {
+    localStorage.removeItem('zippy-folded');
+    studio.select('light', 'key');
+    await shown();
+    const labels = () => [...page.fixture.nativeElement.querySelectorAll('zr-property .label')].map((each: HTMLElement) => each.textContent); // prettier-ignore
+    const group = (title: string) => page.show.getByText(title).closest('details')!;
+    const whole = labels().length;
+    await page.user.type(page.show.getByLabelText('Find a field'), 'size wid');
+    await shown();
+    expect(labels()).toEqual(['Width']);
+    await page.user.clear(page.show.getByLabelText('Find a field'));
+    await shown();
+    expect(labels()).toHaveLength(whole);
+    group('Light').open = false;
+    group('Light').dispatchEvent(new Event('toggle'));
+    studio.select('light', 'lamp');
+    await shown();
+    expect([group('Light').open, group('Size and place').open]).toEqual([false, true]);
+    // What is sought is shown wherever it is.
+    await page.user.type(page.show.getByLabelText('Find a field'), 'power');
+    await shown();
+    expect(group('Light').open).toBe(true);
+    localStorage.removeItem('zippy-folded');
+  });
+
   it('deletes all that is selected', async () => {
     studio.select('node', 'knob');
     studio.select('node', 'lid', true);

@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Pace } from '@zippy/core/document';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { finishFields, type FieldGroup } from '../fields/field-specs';
 import { PaceFieldComponent } from '../fields/pace-field.component';
-import { sharedGroups } from '../fields/shared-fields';
+import { fieldsCalled, sharedGroups } from '../fields/shared-fields';
 import { IconComponent } from '../shell/icon.component';
 import { many } from '../state/many';
 import { Studio } from '../state/studio';
@@ -18,6 +18,9 @@ import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
+
+/** Fields of a card that are found at a glance. */
+const SHORT = 8;
 
 const WORDS: Record<SelectionKind, string> = {
   node: 'part',
@@ -72,21 +75,36 @@ const WORDS: Record<SelectionKind, string> = {
       @if (studio.selection().length > 1) {
         <p class="quiet">The fields they share are changed together.</p>
       }
+      @if (isLong()) {
+        <input
+          #seek
+          class="control seek"
+          type="search"
+          placeholder="Find a field"
+          aria-label="Find a field"
+          [value]="sought()"
+          (input)="sought.set(seek.value.trim())"
+        />
+      }
       @if (primary.kind === 'take') {
         <zr-light-balance [take]="primary.id" />
       }
-      <zr-field-groups [groups]="groups()" />
-      @if (primary.kind === 'node' && studio.selection().length === 1) {
+      <zr-field-groups [groups]="called().own" [allOpen]="seeking() !== ''" />
+      @if (primary.kind === 'node' && studio.selection().length === 1 && seeking() === '') {
         <zr-model-unit [node]="primary.id" />
         <zr-turning-point [node]="primary.id" />
         <zr-copies [node]="primary.id" />
         <zr-mesh-report [node]="primary.id" />
       }
-      @if (finishGroups().length > 0) {
+      @if (called().finish.length > 0) {
         <h2>{{ finishName() }}</h2>
-        <zr-field-groups [groups]="finishGroups()" />
+        <zr-field-groups [groups]="called().finish" [allOpen]="seeking() !== ''" />
       }
-      @if (finishId(); as finish) {
+      @if (seeking() !== '') {
+        @if (called().own.length + called().finish.length === 0) {
+          <p class="quiet">No field here is called that.</p>
+        }
+      } @else if (finishId(); as finish) {
         <zr-finish-pictures [finish]="finish" />
       }
     } @else if (!keyPace()) {
@@ -100,6 +118,11 @@ const WORDS: Record<SelectionKind, string> = {
       display: flex;
       gap: 6px;
       align-items: center;
+    }
+    .seek {
+      width: 100%;
+      box-sizing: border-box;
+      margin: 6px 0;
     }
     .title {
       flex: 1;
@@ -156,6 +179,18 @@ export class CardComponent {
     const mark = this.studio.state().keys.at(-1);
     const track = mark && this.studio.shot()?.tracks[mark.path];
     return track?.find((key) => key.frame === mark?.frame)?.pace ?? null;
+  });
+
+  /** What is typed to find a field; it stays while one thing after another is selected. */
+  readonly sought = signal('');
+  readonly isLong = computed(
+    () => [...this.groups(), ...this.finishGroups()].flatMap(({ fields }) => fields).length > SHORT,
+  );
+  readonly seeking = computed(() => (this.isLong() ? this.sought() : ''));
+
+  readonly called = computed(() => {
+    const seeking = this.seeking();
+    return { own: fieldsCalled(this.groups(), seeking), finish: fieldsCalled(this.finishGroups(), seeking) };
   });
 
   setKeyPace(pace: Pace, gesture: string): void {

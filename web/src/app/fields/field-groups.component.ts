@@ -1,15 +1,16 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { FieldGroup } from './field-specs';
+import { Folds } from './folds';
 import { PropertyFieldComponent } from './property-field.component';
 
-/** Groups of fields that fold. */
+/** Groups of fields that fold, and remember it. */
 @Component({
   selector: 'zr-field-groups',
   imports: [PropertyFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (group of groups(); track group.title) {
-      <details open>
+      <details #details [open]="allOpen() || !folds.has(group.title)" (toggle)="fold(group.title, !details.open)">
         <summary>{{ group.title }}</summary>
         @for (field of group.fields; track field.path) {
           <zr-property [spec]="field" />
@@ -25,5 +26,12 @@ import { PropertyFieldComponent } from './property-field.component';
   `,
 })
 export class FieldGroupsComponent {
+  readonly folds = inject(Folds);
   readonly groups = input.required<FieldGroup[]>();
+  /** Folded ones are open too, and stay remembered as folded. */
+  readonly allOpen = input(false);
+
+  fold(title: string, folded: boolean): void {
+    if (!this.allOpen()) this.folds.set(title, folded);
+  }
 }

@@ -48,3 +48,12 @@ function isThere(document: ProjectDocument, path: string): boolean {
   for (const step of path.split('/')) at = (at as Record<string, unknown> | null | undefined)?.[step];
   return at !== undefined;
 }
+
+/** Of groups of fields those that are called by words: in their labels, or in the titles of their groups. */
+export function fieldsCalled(groups: FieldGroup[], text: string): FieldGroup[] {
+  const words = text.toLowerCase().split(/\s+/);
+  const called = (name: string) => words.every((word) => name.toLowerCase().includes(word));
+  return groups
+    .map(({ title, fields }) => ({ title, fields: fields.filter(({ label }) => called(`${title} ${label}`)) }))
+    .filter(({ fields }) => fields.length > 0);
+}
