@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
-import { EditRow, FilmRow, FrameRow, ProjectRow, TakeRow, VersionRow } from './entities';
+import { EditRow, FilmRow, FrameRow, ProjectRow, TakeCountRow, TakeRow, VersionRow } from './entities';
 import { CountOfTakes1796000000000, FirstTables1763850000000, FramesOfTakes1795900000000 } from './migrations';
 
 /** Opens the database file, making or migrating it as needed. */
@@ -8,7 +8,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
   const database = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [ProjectRow, EditRow, VersionRow, TakeRow, FrameRow, FilmRow],
+    entities: [ProjectRow, EditRow, VersionRow, TakeRow, TakeCountRow, FrameRow, FilmRow],
     migrations: [FirstTables1763850000000, FramesOfTakes1795900000000, CountOfTakes1796000000000],
     migrationsRun: true,
     synchronize: false,

@@ -8,8 +8,6 @@ export class ProjectRow {
   /** The document as JSON. */
   @Column('text') document!: string;
   @Column('integer') updatedAt!: number;
-  /** How many takes it has had: the number of the last one. */
-  @Column('integer', { default: 0 }) takes!: number;
 }
 
 /** One saved step of a project: the stream of patches its history consists of. */
@@ -57,6 +55,14 @@ export class TakeRow {
   @Column('text') failure!: string;
   @Column('integer') order!: number;
   @Column('integer') createdAt!: number;
+}
+
+/** How many takes a project has had; apart from the project, whose row is as large as its document. */
+@Entity('take_count')
+export class TakeCountRow {
+  @PrimaryColumn('text') project!: string;
+  /** The number of the last one. */
+  @Column('integer') takes!: number;
 }
 
 /** What a frame of a take is called by what is in it. */

@@ -46,14 +46,12 @@ export class CountOfTakes1796000000000 implements MigrationInterface {
   name = 'CountOfTakes1796000000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.query(`ALTER TABLE project ADD COLUMN takes integer NOT NULL DEFAULT 0`);
-    await runner.query(
-      `UPDATE project SET takes = COALESCE((SELECT max(number) FROM take WHERE take.project = project.id), 0)`,
-    );
+    await runner.query(`CREATE TABLE take_count (project text PRIMARY KEY, takes integer NOT NULL) WITHOUT ROWID`);
+    await runner.query(`INSERT INTO take_count SELECT project, max(number) FROM take GROUP BY project`);
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    await runner.query(`ALTER TABLE project DROP COLUMN takes`);
+    await runner.query(`DROP TABLE take_count`);
   }
 }
 

@@ -15,7 +15,7 @@ import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
 import { atomically, NothingChanged } from '../storage/atomically';
-import { FrameRow, ProjectRow, TakeRow, type TakeState } from '../storage/entities';
+import { FrameRow, TakeCountRow, TakeRow, type TakeState } from '../storage/entities';
 import type { FrameFiles } from '../storage/frameFiles';
 import { isDiskFull } from '../storage/reserve';
 import type { Tracer } from '../workers/tracer';
@@ -123,17 +123,18 @@ export class Takes {
   /** Gives a take the next number of its project, which no other has had before, and keeps it. */
   private async enter(row: TakeRow): Promise<void> {
     const { project } = row;
-    const query = () => this.database.createQueryBuilder();
     for (;;) {
-      const { takes } = await this.database.getRepository(ProjectRow).findOneOrFail({
-        select: { takes: true },
-        where: { id: project },
-      });
-      row.number = takes + 1;
+      const count = await this.database.getRepository(TakeCountRow).findOneBy({ project });
+      row.number = (count?.takes ?? 0) + 1;
       try {
         return atomically(this.database, [
-          query().update(ProjectRow).set({ takes: row.number }).where({ id: project, takes }),
-          query().insert().into(TakeRow).values(row),
+          {
+            getQueryAndParameters: () => [
+              'INSERT INTO take_count (project, takes) VALUES (?, ?) ON CONFLICT (project) DO UPDATE SET takes = excluded.takes WHERE takes = excluded.takes - 1',
+              [project, row.number],
+            ],
+          },
+          this.database.createQueryBuilder().insert().into(TakeRow).values(row),
         ]);
       } catch (error) {
         // Another take came first.
@@ -251,6 +252,7 @@ export class Takes {
   async removeAllOf(project: string): Promise<void> {
     const rows = await this.database.getRepository(TakeRow).find({ select: { id: true }, where: { project } });
     for (const { id } of rows) await this.remove(id);
+    await this.database.getRepository(TakeCountRow).delete({ project });
   }
 
   /** Removes frames that no take shows any more. */
@@ -486,6 +488,8 @@ export class Takes {
     } catch (error) {
       // What was asked for is refused with a sentence; what happened to a take is remembered.
       if (!isDiskFull(error) || state === 'waiting') throw error;
+      // One that could not even begin has failed.
+      state = state === 'rendering' ? 'failed' : state;
       this.unwritten.set(row.id, { state, failure: failure || DISK_FULL });
       clearTimeout(this.retry);
       this.retry = setTimeout(() => this.go(), AGAIN);
