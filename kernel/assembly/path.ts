@@ -508,7 +508,7 @@ let startY: f32 = 0;
 
 /**
  * Follows a ray until it ends, and adds what it finds. `whole` is the way behind it. A ray that is `aside` is not the path itself but one
- * more way to lamps: it goes on through smooth glass only, scatters in nothing and ends after light was sampled.
+ * more way to lamps: it scatters in no matter, and ends where it meets the second surface that is not smooth.
  */
 function follow(
   scene: usize,
@@ -534,9 +534,13 @@ function follow(
     if (mediumScatters && !aside) {
       const end = min(distance, mediumReach);
       if (mediumKind < 0 && bounces < most && !byChance) {
+        // What fog scatters is found by the path alone, so it counts whole.
+        const led = lead;
+        lead = 1;
         keepHit();
         fogLight(scene, ox, oy, oz, dx, dy, dz, end);
         recallHit();
+        lead = led;
       }
       const choice = draw1() * (throughR + throughG + throughB);
       const chosen: f32 = choice < throughR ? extinctionR : choice < throughR + throughG ? extinctionG : extinctionB;
