@@ -8,7 +8,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import { shotsInOrder } from '@zippy/core/document';
-import { encoderPlan } from '@zippy/core/reel';
+import { FILM_FORMATS } from '@zippy/core/reel';
 import { defaultRenderSettings, type RenderSettings } from '@zippy/core/trace';
 import { findEncoder } from '../server/src/films/films';
 import { Tracer } from '../server/src/workers/tracer';
@@ -80,13 +80,10 @@ async function develop(frames: LinearFrame[]) {
 
 /** Seconds a frame takes in the encoder, each picture a quarter of a second long. */
 async function encode(pictures: Uint8Array[]): Promise<number> {
-  const plan = encoderPlan(
-    'mp4',
-    { width: FINAL.width, height: FINAL.height, rate: { numerator: 24, denominator: 1 }, quality: 'good' },
-    join(folder, 'film.mp4'),
-  );
+  const settings = { ...FINAL, rate: { numerator: 24, denominator: 1 }, quality: 'good' as const };
+  const asked = FILM_FORMATS.mp4.encode!(settings, join(folder, 'film.mp4'));
   const start = performance.now();
-  const encoder = spawn(findEncoder() ?? 'ffmpeg', plan.arguments, { stdio: ['pipe', 'ignore', 'ignore'] });
+  const encoder = spawn(findEncoder() ?? 'ffmpeg', asked, { stdio: ['pipe', 'ignore', 'ignore'] });
   const shown = pictures.flatMap((picture) => Array<Uint8Array>(6).fill(picture));
   for (const picture of shown) if (!encoder.stdin.write(picture)) await once(encoder.stdin, 'drain');
   encoder.stdin.end();

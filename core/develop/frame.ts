@@ -71,7 +71,7 @@ const LAYER_CHANNELS: Record<string, [string, number, ExrChannel['type']][]> = {
 }; // prettier-ignore
 
 /** A light layer's name in the file, numbered where others come out alike. */
-export function layerName(group: string, all: string[]): string {
+function layerName(group: string, all: string[]): string {
   const own = plainLayerName(group);
   const alike = all.filter((other) => plainLayerName(other) === own);
   return alike.length > 1 ? `${own}_${alike.indexOf(group) + 1}` : own;

@@ -1,4 +1,4 @@
-import { nanoid } from 'nanoid';
+import { LAMP_KINDS } from '../optics/lamps';
 import {
   AIR,
   BEHIND,
@@ -10,13 +10,12 @@ import {
   GRADIENT,
   LIGHT,
   LOOK,
-  MOVE,
-  MOVES,
   NODE,
   SHOT,
   SKY,
   SURROUNDINGS,
 } from './properties';
+import { newId } from './properties/ids';
 import {
   SCHEMA_VERSION,
   type Asset,
@@ -25,19 +24,12 @@ import {
   type Finish,
   type Light,
   type Look,
-  type Move,
-  type MoveKind,
   type ProjectDocument,
   type Recipe,
   type SceneNode,
-  type SetPiece,
   type Shot,
   type StudioSet,
-  type Vector3,
 } from './schema';
-
-/** A new id, unique over all documents. */
-export const newId = (): string => nanoid(12);
 
 /** An asset of one file that needs no recipe. */
 export function newAsset(over: Pick<Asset, 'name' | 'kind' | 'hash'> & Partial<Asset>): Asset {
@@ -102,68 +94,22 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
   };
 }
 
-export const SET_PIECE_NAMES: Record<SetPiece['kind'], string> = {
-  plane: 'Plane',
-  box: 'Box',
-  cylinder: 'Cylinder',
-  sphere: 'Sphere',
-  disc: 'Disc',
-  tube: 'Tube',
-  frame: 'Frame',
-  sweep: 'Curved sweep',
-};
-
-/** A set piece of dimensions that fit a product of a size, in millimetres. */
-export function newSetPiece(kind: SetPiece['kind'], size: number): SetPiece {
-  const part = (of: number) => Math.max(0.1, Number((size * of).toPrecision(2)));
-  switch (kind) {
-    case 'plane':
-      return { kind, width: part(3), depth: part(3) };
-    case 'box':
-      return { kind, width: part(1), height: part(0.4), depth: part(1), bevel: part(0.01) };
-    case 'cylinder':
-      return { kind, radius: part(0.5), height: part(0.2), bevel: part(0.01) };
-    case 'sphere':
-      return { kind, radius: part(0.3) };
-    case 'disc':
-      return { kind, radius: part(1), hole: 0 };
-    case 'tube':
-      return { kind, radius: part(0.4), wall: part(0.05), height: part(0.6) };
-    case 'frame':
-      return { kind, width: part(1), height: part(1.2), bar: part(0.05), depth: part(0.05), section: 'rectangular' };
-    case 'sweep':
-      return { kind, width: part(6), depth: part(5), height: part(3), radius: part(1.5) };
-  }
-}
-
 export const newCopies = (over: Partial<Copies> = {}): Copies => ({
   ...defaultsOf(COPIES),
   counts: [3, 1, 3],
   ...over,
 });
 
-export const LIGHT_NAMES: Record<Light['kind'], string> = {
-  panel: 'Panel',
-  disc: 'Disc',
-  tube: 'Tube',
-  bulb: 'Bulb',
-  spot: 'Spot',
-  sun: 'Sun',
-};
-
 export function newLight(kind: Light['kind'], over: Partial<Light> = {}): Light {
   return {
     id: newId(),
-    name: LIGHT_NAMES[kind],
+    name: LAMP_KINDS[kind].title,
     order: 0,
     kind,
     solo: false,
     parent: null,
     ...defaultsOf(LIGHT),
-    power: { panel: 900, disc: 900, tube: 700, bulb: 400, spot: 600, sun: 2000 }[kind],
-    unit: kind === 'sun' ? 'lux' : 'lumen',
-    width: kind === 'tube' ? 600 : 300,
-    radius: { panel: 150, disc: 150, tube: 13, bulb: 20, spot: 25, sun: 150 }[kind],
+    ...LAMP_KINDS[kind].begin,
     ...over,
   };
 }
@@ -194,33 +140,7 @@ export function newShot(over: Partial<Shot> = {}): Shot {
   };
 }
 
-/**
- * A move with plain numbers that shows its effect at once. `target` is an entity or, for fade and blink, a property.
- * @param axis of turns, in the space of what the target hangs under
- */
-export function newMove(
-  kind: MoveKind,
-  target: string,
-  start: number,
-  length: number,
-  axis: Vector3 = [0, 1, 0],
-): Move {
-  const base = { id: newId(), target, ...defaultsOf(MOVE), start, length, pace: 'linear' as const };
-  switch (kind) {
-    case 'turntable':
-      return { ...base, kind, name: 'Turntable', ...defaultsOf(MOVES.turntable), axis, direction: 1 };
-    case 'orbit':
-      return { ...base, kind, name: 'Orbit', ...defaultsOf(MOVES.orbit), axis, center: null, pace: 'ease' };
-    case 'travel':
-      return { ...base, kind, name: 'Travel', ...defaultsOf(MOVES.travel), pace: 'ease' };
-    case 'ramp':
-      return { ...base, kind, name: 'Ramp', from: 0, to: 1, pace: 'ease' };
-    case 'blink':
-      return { ...base, kind, name: 'Blink', ...defaultsOf(MOVES.blink) };
-  }
-}
-
-export const clearAir = (): StudioSet['air'] => defaultsOf(AIR);
+const clearAir = (): StudioSet['air'] => defaultsOf(AIR);
 
 export function newDocument(name: string): ProjectDocument {
   const camera = newCamera({ name: 'Camera 1' });

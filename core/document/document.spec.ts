@@ -1,5 +1,3 @@
-import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
 import {
   applyDocumentPatches,
   checkDocument,
@@ -8,7 +6,7 @@ import {
   newDocument,
   newFinish,
   newLight,
-  newMove,
+  newMap,
   newNode,
   openDocument,
   readProperty,
@@ -21,7 +19,9 @@ import {
   type History,
   type ProjectDocument,
 } from './index';
-
+import { newMove } from '../motion';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
 type Recipe = (draft: ProjectDocument) => void;
 
 /** Random edits of every kind a user makes: add, change, remove, reparent, key. */
@@ -150,6 +150,14 @@ describe('opening a document', () => {
     const behind = without(now.set.behind);
     const { set } = openDocument({ ...now, schemaVersion: 6, set: { ...now.set, surroundings, behind } });
     expect([set.surroundings.mirrored, set.behind.mirrored]).toEqual([true, false]);
+  });
+
+  it('brings a document of version 7 up to date: its maps are of pictures', () => {
+    const map = newMap('baseColor', 'grain', { repeatU: 2 });
+    const { source, ...rest } = map;
+    const worn = { ...newFinish({ id: 'f' }), maps: { baseColor: { picture: source.picture, ...rest } } };
+    const opened = openDocument({ ...newDocument('F'), schemaVersion: 7, finishes: { f: worn } });
+    expect(opened.finishes['f']!.maps).toEqual({ baseColor: map });
   });
 
   it('brings a document of version 5 up to date: surroundings as they were, nothing else behind', () => {

@@ -1,19 +1,82 @@
-export * from './schema';
-export * from './problem';
-export * from './migrations';
-export * from './defaults';
-export * from './maps';
-export * from './edits';
-export * from './editFault';
-export * from './history';
-export * from './mergeEdits';
-export * from './limits';
-export * from './properties';
-export * from './propertyPaths';
-export * from './value';
-export * from './ordering';
-export * from './meshRef';
-export * from './intoRange';
-export * from './sameFinish';
-export * from './sayNumber';
-export * from './plainLayerName';
+export {
+  defaultLook,
+  defaultRecipe,
+  newAsset,
+  newCamera,
+  newCopies,
+  newDocument,
+  newFinish,
+  newLight,
+  newNode,
+  newShot,
+} from './defaults';
+export { editFault } from './editFault';
+export { applyDocumentPatches, copyOf, makeEdit, patchSchema, type DocumentPatch, type Edit } from './edits';
+export { emptyHistory, newestSteps, redo, remember, undo, without, type History } from './history';
+export { intoRange } from './intoRange';
+export { isColorSlot, mapMatrix, newMap } from './maps';
+export { mergeEdits, type Meeting } from './mergeEdits';
+export { meshAssets, meshKey, meshOfModel } from './meshRef';
+export { checkDocument, openDocument } from './migrations';
+export { childrenByParent, inOrder, lastOrder, shotsInOrder, subtree } from './ordering';
+export { plainLayerName } from './plainLayerName';
+export { UserProblem } from './problem';
+export {
+  AIR,
+  BEHIND,
+  CAMERA,
+  FINISH,
+  FLOOR,
+  GRADIENT,
+  LIGHT,
+  MAP,
+  nearest,
+  propertyAt,
+  SKY,
+  SURROUNDINGS,
+  type Property,
+  type Table,
+  type ValueKind,
+} from './properties';
+export { newId } from './properties/ids';
+export { LIMITS } from './properties/limits';
+export type { Value } from './properties/value';
+export { entityName, propertyKind, readProperty, writeProperty, type PropertyKind } from './propertyPaths';
+export { sameFinish } from './sameFinish';
+export { sayNumber } from './sayNumber';
+export {
+  cameraSchema,
+  documentSchema,
+  FINDINGS,
+  finishSchema,
+  keySchema,
+  lightSchema,
+  lookSchema,
+  MAP_SLOTS,
+  mapSchema,
+  nodeSchema,
+  recipeSchema,
+  type Asset,
+  type Camera,
+  type Clip,
+  type Copies,
+  type Finding,
+  type Finish,
+  type FinishMap,
+  type Key,
+  type Light,
+  type Look,
+  type MapSlot,
+  type Mend,
+  type MeshRef,
+  type Move,
+  type MoveKind,
+  type Pace,
+  type ProjectDocument,
+  type Recipe,
+  type SceneNode,
+  type SetPiece,
+  type Shot,
+  type StudioSet,
+  type Vector3,
+} from './schema';

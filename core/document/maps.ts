@@ -7,7 +7,7 @@ export const isColorSlot = (slot: MapSlot): boolean => slot !== 'normal' && FINI
 /** A picture as it comes in one slot when nothing else is said: colours coded, numbers plain. */
 export function newMap(slot: MapSlot, picture: string, over: Partial<FinishMap> = {}): FinishMap {
   return {
-    picture,
+    source: { kind: 'picture', picture },
     ...defaultsOf(MAP),
     coding: isColorSlot(slot) ? 'srgb' : 'linear',
     ...over,

@@ -1,7 +1,8 @@
+import { pieceRevision } from '../geometry/setPieces';
 import type { MeshRef, SetPiece } from './schema';
 
 /** One mesh a part is made of: of a model's file, or a set piece. */
-export type MeshSource = { asset: string; index: number } | { piece: SetPiece };
+type MeshSource = { asset: string; index: number } | { piece: SetPiece };
 
 /** One text for everything that shows the same triangles, to know meshes by. */
 export function meshKey({ faces, joined, ...source }: MeshRef): string {
@@ -11,8 +12,13 @@ export function meshKey({ faces, joined, ...source }: MeshRef): string {
 }
 
 /** One text for a mesh of a file or a set piece. */
-export const sourceKey = (source: MeshSource): string =>
-  'piece' in source ? `piece/${Object.values(source.piece).join('/')}` : `${source.asset}/${source.index}`;
+const sourceKey = (source: MeshSource): string =>
+  'piece' in source ? pieceKey(source.piece) : `${source.asset}/${source.index}`;
+
+function pieceKey(piece: SetPiece): string {
+  const revision = pieceRevision(piece);
+  return `piece/${Object.values(piece).join('/')}${revision > 1 ? `/${revision}` : ''}`;
+}
 
 /** Which mesh of which model's file a part shows; null for set pieces and groups. */
 export const meshOfModel = (

@@ -124,6 +124,15 @@ const migrations: Record<number, (document: Json) => Json> = {
       shots: each(document['shots'], (shot) => ({ ...shot, moves: each(shot['moves'], renamedMove) })),
     };
   },
+  // In version 7 every map was of a picture.
+  7: (document) => ({
+    ...document,
+    schemaVersion: 8,
+    finishes: each(document['finishes'], (finish) => ({
+      ...finish,
+      maps: each(finish['maps'], ({ picture, ...map }) => ({ source: { kind: 'picture', picture }, ...map })),
+    })),
+  }),
 };
 
 /**

@@ -1,5 +1,5 @@
 import type { ProjectDocument } from './schema';
-import type { Value } from './value';
+import type { Value } from './properties/value';
 
 /** What kind of value a property holds, which decides how it travels between keys. */
 export type PropertyKind = 'number' | 'boolean' | 'vector' | 'rotation';

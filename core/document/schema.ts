@@ -1,5 +1,8 @@
 import { z } from 'zod';
-import { LIMITS } from './limits';
+import { setPieceSchema } from '../geometry/setPieces';
+import { moveSchema } from '../motion/moves';
+import { LAMP_KIND_NAMES } from '../optics/lamps';
+import { mapSourceSchema } from '../optics/maps';
 import {
   AIR,
   BEHIND,
@@ -12,23 +15,23 @@ import {
   LIGHT,
   LOOK,
   MAP,
-  MOVE,
-  MOVES,
   NODE,
-  SET_PIECES,
   shapeOf,
   SHOT,
   SKY,
   SURROUNDINGS,
   type MappedIn,
 } from './properties';
-import { valueSchema } from './value';
+import { idSchema, nameSchema, pathSchema } from './properties/ids';
+import { LIMITS } from './properties/limits';
+import { paceSchema } from './properties/pace';
+import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 7;
+export const SCHEMA_VERSION = 8;
 
-const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
-const name = z.string().min(1).max(LIMITS.nameLength);
+const id = idSchema;
+const name = nameSchema;
 const finite = z.number().min(-1e9).max(1e9);
 const unit = z.number().min(0).max(1);
 const coordinate = z.number().min(-LIMITS.coordinate).max(LIMITS.coordinate);
@@ -39,10 +42,10 @@ const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const frame = z.number().min(-1e6).max(1e6);
 
 /** Units of length a file may be in. */
-export const UNIT_NAMES = ['mm', 'cm', 'm', 'inch', 'foot'] as const;
+const UNIT_NAMES = ['mm', 'cm', 'm', 'inch', 'foot'] as const;
 
 /** Mends of imported meshes that can be left out. What is missing, infinite or without area cannot stay. */
-export const MENDS = ['duplicates', 'orientation', 'weld', 'normals'] as const;
+const MENDS = ['duplicates', 'orientation', 'weld', 'normals'] as const;
 
 /** What a mesh may be found to have; see intake/mend.ts for what each counts. */
 export const FINDINGS = [
@@ -76,7 +79,7 @@ export const recipeSchema = z.object({
   leave: z.partialRecord(z.enum(MENDS), z.array(z.number().int().min(0)).max(LIMITS.parts)),
 });
 
-export const assetSchema = z.object({
+const assetSchema = z.object({
   id,
   name,
   kind: z.enum(['model', 'surroundings', 'picture', 'lookup']),
@@ -98,18 +101,6 @@ const transform = z.tuple([
   finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite, finite,
 ]); // prettier-ignore
 
-/** See properties/setPiece.ts for what each is. */
-export const setPieceSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('plane'), ...shapeOf(SET_PIECES.plane) }),
-  z.object({ kind: z.literal('box'), ...shapeOf(SET_PIECES.box) }),
-  z.object({ kind: z.literal('cylinder'), ...shapeOf(SET_PIECES.cylinder) }),
-  z.object({ kind: z.literal('sphere'), ...shapeOf(SET_PIECES.sphere) }),
-  z.object({ kind: z.literal('disc'), ...shapeOf(SET_PIECES.disc) }),
-  z.object({ kind: z.literal('tube'), ...shapeOf(SET_PIECES.tube) }),
-  z.object({ kind: z.literal('frame'), ...shapeOf(SET_PIECES.frame) }),
-  z.object({ kind: z.literal('sweep'), ...shapeOf(SET_PIECES.sweep) }),
-]);
-
 const faces = z.array(z.number().int().min(0)).min(1).max(100_000).optional();
 /** Numbers of the faces that are meant; all where they are missing. */
 const meshOfFile = { asset: hash, index: z.number().int().min(0), faces };
@@ -121,12 +112,12 @@ const joined = z
   .optional();
 
 /** A mesh of a model's file or a set piece, some faces of one, or several joined to one part. */
-export const meshRefSchema = z.union([z.object({ ...meshOfFile, joined }), z.object({ ...meshOfPiece, joined })]);
+const meshRefSchema = z.union([z.object({ ...meshOfFile, joined }), z.object({ ...meshOfPiece, joined })]);
 
 const count = z.number().int().min(1).max(LIMITS.copies);
 
 /** Copies of a node with all below it; all show the same meshes. See motion/copies.ts. */
-export const copiesSchema = z
+const copiesSchema = z
   .object({
     ...shapeOf(COPIES),
     /** How many in a grid along x, y and z. */
@@ -161,12 +152,8 @@ export const MAP_SLOTS: readonly MapSlot[] = [
   'normal',
 ];
 
-/** How a picture drives one parameter of a finish. */
-export const mapSchema = z.object({
-  /** Asset id. */
-  picture: id,
-  ...shapeOf(MAP),
-});
+/** How something, such as a picture, drives one parameter of a finish. */
+export const mapSchema = z.object({ source: mapSourceSchema, ...shapeOf(MAP) });
 
 export const finishSchema = z.object({
   id,
@@ -179,7 +166,7 @@ export const lightSchema = z.object({
   id,
   name,
   order: finite,
-  kind: z.enum(['panel', 'disc', 'tube', 'bulb', 'spot', 'sun']),
+  kind: z.enum(LAMP_KIND_NAMES),
   /** All others are off. */
   solo: z.boolean(),
   /** Node that carries the light: its position and target are in that node's space. Null is the world. */
@@ -198,7 +185,7 @@ export const cameraSchema = z.object({
   focusOn: z.object({ node: id, point: vector }).nullable(),
 });
 
-export const setSchema = z.object({
+const setSchema = z.object({
   floor: z.object(shapeOf(FLOOR)),
   surroundings: z.object({
     ...shapeOf(SURROUNDINGS),
@@ -238,12 +225,6 @@ export const lookSchema = z.object({
   lookup: hash.nullable(),
 });
 
-export const paceSchema = z.union([
-  z.enum(['linear', 'ease', 'ease-in', 'ease-out', 'held']),
-  /** Cubic Bézier handles (x1, y1, x2, y2) of a curve from (0, 0) to (1, 1). */
-  z.object({ curve: z.tuple([unit, finite, unit, finite]) }),
-]);
-
 export const keySchema = z.object({
   frame,
   value: valueSchema,
@@ -251,31 +232,7 @@ export const keySchema = z.object({
   pace: paceSchema,
 });
 
-/** Slash-separated way from the document's root to a property, such as `lights/KEY/power`. */
-export const pathSchema = z.string().regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+){1,4}$/);
-
-const moveBase = { id, name, target: pathSchema, ...shapeOf(MOVE), pace: paceSchema };
-
-export const moveSchema = z.discriminatedUnion('kind', [
-  z.object({
-    ...moveBase,
-    kind: z.literal('turntable'),
-    ...shapeOf(MOVES.turntable),
-    direction: z.union([z.literal(1), z.literal(-1)]),
-  }),
-  z.object({
-    ...moveBase,
-    kind: z.literal('orbit'),
-    ...shapeOf(MOVES.orbit),
-    /** World point to orbit; null takes what the camera or light looks at. */
-    center: vector.nullable(),
-  }),
-  z.object({ ...moveBase, kind: z.literal('travel'), ...shapeOf(MOVES.travel) }),
-  z.object({ ...moveBase, kind: z.literal('ramp'), from: valueSchema, to: valueSchema }),
-  z.object({ ...moveBase, kind: z.literal('blink'), ...shapeOf(MOVES.blink) }),
-]);
-
-export const shotSchema = z.object({
+const shotSchema = z.object({
   id,
   name,
   order: finite,
@@ -287,7 +244,7 @@ export const shotSchema = z.object({
   moves: z.record(id, moveSchema),
 });
 
-export const clipSchema = z.object({
+const clipSchema = z.object({
   id,
   order: finite,
   take: id,
@@ -316,7 +273,6 @@ export const documentSchema = z.object({
 
 export type Asset = z.infer<typeof assetSchema>;
 export type Recipe = z.infer<typeof recipeSchema>;
-export type SetPiece = z.infer<typeof setPieceSchema>;
 export type Copies = z.infer<typeof copiesSchema>;
 export type MeshRef = z.infer<typeof meshRefSchema>;
 export type Mend = (typeof MENDS)[number];
@@ -328,11 +284,11 @@ export type Light = z.infer<typeof lightSchema>;
 export type Camera = z.infer<typeof cameraSchema>;
 export type StudioSet = z.infer<typeof setSchema>;
 export type Look = z.infer<typeof lookSchema>;
-export type Pace = z.infer<typeof paceSchema>;
 export type Key = z.infer<typeof keySchema>;
-export type Move = z.infer<typeof moveSchema>;
-export type MoveKind = Move['kind'];
 export type Shot = z.infer<typeof shotSchema>;
 export type Clip = z.infer<typeof clipSchema>;
 export type ProjectDocument = z.infer<typeof documentSchema>;
 export type Vector3 = [number, number, number];
+export type { SetPiece } from '../geometry/setPieces';
+export type { Move, MoveKind } from '../motion/moves';
+export type { Pace } from './properties/pace';

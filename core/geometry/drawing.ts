@@ -13,7 +13,7 @@ export interface DrawnPart {
 }
 
 /** From the left front, a little from above, as products are shown. */
-export const THREE_QUARTER: Vector = [-0.5, 0.42, 0.76];
+const THREE_QUARTER: Vector = [-0.5, 0.42, 0.76];
 
 const LIGHT = normalize([-0.35, 0.75, 0.55]);
 

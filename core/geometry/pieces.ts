@@ -8,7 +8,7 @@ export function pickFaces(mesh: TriangleMesh, faces: readonly number[]): Triangl
 }
 
 /** Some triangles of a mesh alone, with the vertices they use. */
-export function pickTriangles(mesh: TriangleMesh, picked: (triangle: number) => boolean): TriangleMesh {
+function pickTriangles(mesh: TriangleMesh, picked: (triangle: number) => boolean): TriangleMesh {
   const numbers = new Int32Array(mesh.positions.length / 3).fill(-1);
   const vertices: number[] = [];
   const indices: number[] = [];

@@ -65,6 +65,11 @@ describe('a set piece', () => {
       const part = measures(round).volume / measures(piece).volume;
       expect(part).toBeGreaterThan(0.9);
       expect(part).toBeLessThan(0.995);
+      const { positions, indices } = pieceMesh(round);
+      const { places } = weldPositions(positions, 1e-4);
+      const open = acrossSides(indices.map((vertex) => places[vertex]!)).filter((other) => other === OPEN);
+      expect(open.length).toBe(0);
+      expect(measures(round).facing).toBeGreaterThan(0.98);
     }
   });
 

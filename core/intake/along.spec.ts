@@ -1,9 +1,10 @@
+import { evaluateProperties } from '../motion';
+import { placedAimed, worldTransforms } from '../scene';
 import { Document } from '@gltf-transform/core';
 import { KHRLightsPunctual } from '@gltf-transform/extensions';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { newDocument, newShot, type ProjectDocument } from '../document';
 import { pieceMesh, transformPoint } from '../geometry';
-import { evaluateProperties, placedAimed, worldTransforms } from '../motion';
 import { gltf, writePrimitive } from './glb';
 import {
   alongTracks,

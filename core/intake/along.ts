@@ -1,3 +1,4 @@
+import { unwound } from '../scene';
 import type { Document, Node as GltfNode } from '@gltf-transform/core';
 import type { Light as GltfLight } from '@gltf-transform/extensions';
 import { LIMITS, newCamera, newLight, type Camera, type Key, type Light } from '../document';
@@ -12,7 +13,6 @@ import {
   type Transform,
   type Vector,
 } from '../geometry';
-import { unwound } from '../motion';
 
 /** A light or camera of a file, where its node has it. */
 interface Along<T> {

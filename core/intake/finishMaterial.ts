@@ -44,7 +44,7 @@ export function finishMaterial(
     .setDoubleSided(finish.thinWalled || finish.emissionTwoSided);
   const wear = (slot: MapSlot, set: (texture: Texture) => unknown, info: () => TextureInfo | null) => {
     const map = finish.maps[slot];
-    const texture = map && textureOf(map.picture);
+    const texture = map && textureOf(map.source.picture);
     if (!texture) return;
     set(texture);
     placeTexture(document, info(), map);

@@ -1,21 +1,27 @@
-export * from './model';
-export * from './format';
-export * from './prepare';
-export * from './mend';
-export * from './sources';
-export * from './ply';
-export * from './summary';
-export * from './stl';
-export * from './obj';
-export * from './glb';
-export * from './meshesGlb';
-export * from './picture';
-export * from './sceneGlb';
-export * from './cad';
-export * from './place';
-export * from './fitStage';
-export * from './sky';
-export * from './portrait';
-export * from './revision';
-export * from './revisionMatch';
-export * from './along';
+export { alongTracks, placeAlong, type ModelAlong } from './along';
+export { fileTessellation, readCad, TESSELLATIONS, type CadKernel, type Tessellation } from './cad';
+export { fitStage, type Product } from './fitStage';
+export { ACCEPTED, detectFormat, FORMAT_LIST, MOST_FILE_BYTES } from './format';
+export { readGlb } from './glb';
+export { MEND_OF, mendMesh } from './mend';
+export { readMeshesGlb, writeMeshesGlb } from './meshesGlb';
+export { UNITS, type Model, type ModelPicture, type Unit, type UpAxis } from './model';
+export { readObj } from './obj';
+export { MOST_PICTURE_PIXELS, readPicture } from './picture';
+export { modelTree, placeModel, type ModelTree, type Placement, type Standing } from './place';
+export { meshPortrait, modelPortrait } from './portrait';
+export { mendModel, mergeModel } from './prepare';
+export { applyRevision, presentParts, treeParts, type PresentPart } from './revision';
+export {
+  matchParts,
+  rematch,
+  stateOfMatch,
+  type RevisionMatch,
+  type RevisionPart,
+  type RevisionState,
+} from './revisionMatch';
+export { writeSceneGlb } from './sceneGlb';
+export { readSurroundings } from './sky';
+export { groupFiles } from './sources';
+export { readStl } from './stl';
+export { modelBounds, modelTransforms, normalizeModel, summarize, triangleCount, type ModelSummary } from './summary';

@@ -1,3 +1,5 @@
+import { evaluateProperties } from '../motion';
+import { worldTransforms } from '../scene';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -5,7 +7,6 @@ import { box } from '../trace/testing/renderState';
 import { writeExr } from '../develop';
 import { defaultRecipe, newDocument } from '../document';
 import { transformPoint } from '../geometry';
-import { evaluateProperties, worldTransforms } from '../motion';
 import {
   mendModel,
   detectFormat,

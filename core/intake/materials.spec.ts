@@ -125,7 +125,7 @@ describe('a finish goes to glTF and comes back', () => {
     for (const [slot, map] of Object.entries(maps)) {
       const { turn, strength, ...rest } = back.maps[slot as 'normal']!;
       expect(rest, slot).toMatchObject({
-        picture: map.picture,
+        source: map.source,
         channel: map.channel,
         coding: map.coding,
         repeatU: map.repeatU,
@@ -135,7 +135,7 @@ describe('a finish goes to glTF and comes back', () => {
       expect(strength).toBeCloseTo(map.strength, 5);
     }
     // In glTF roughness and metalness share one picture, so the other comes back with it.
-    expect(back.maps.baseMetalness).toMatchObject({ picture: 'bumps', channel: 'blue' });
+    expect(back.maps.baseMetalness).toMatchObject({ source: { picture: 'bumps' }, channel: 'blue' });
   });
 });
 

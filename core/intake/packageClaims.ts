@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate';
 import { LIMITS, UserProblem } from '../document';
 
 /** What a 3MF package may unfold to, and how deeply its objects may hold each other. */
-export const PACKAGE_LIMITS = { modelBytes: 500_000_000, bytes: 2_000_000_000, depth: 32 } as const;
+const PACKAGE_LIMITS = { modelBytes: 500_000_000, bytes: 2_000_000_000, depth: 32 } as const;
 
 const sizeProblem = (name: string) =>
   new UserProblem(

@@ -1,3 +1,4 @@
+import { placeLocally } from '../scene';
 import {
   finishSchema,
   intoRange,
@@ -27,7 +28,6 @@ import {
   transformPoint,
   unite,
 } from '../geometry';
-import { placeLocally } from '../motion';
 import type { Model, ModelFinish } from './model';
 import { modelBounds, modelTransforms } from './summary';
 

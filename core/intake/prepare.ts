@@ -5,7 +5,7 @@ import { mendMesh } from './mend';
 import type { Model, ModelNode } from './model';
 import { modelTransforms, triangleCount } from './summary';
 
-export const MOST_TRIANGLES = 20_000_000;
+const MOST_TRIANGLES = 20_000_000;
 
 /** Counts of what was found, by finding and by the number of the mesh. */
 export type Found = Asset['found'];

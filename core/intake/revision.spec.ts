@@ -1,7 +1,8 @@
+import { evaluate } from '../motion';
+import { joinParts, setPivot } from '../scene';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { checkDocument, newAsset, newDocument, newFinish, type ProjectDocument, type SetPiece } from '../document';
 import { pieceMesh, shapeSignature, transformMesh, type Transform, type TriangleMesh } from '../geometry';
-import { evaluate, joinParts, setPivot } from '../motion';
 import {
   applyRevision,
   matchParts,

@@ -1,3 +1,5 @@
+import { carryPlaces, placeLocally, removeNodes, worldTransforms } from '../scene';
+import { evaluateProperties } from '../motion';
 import {
   copyOf,
   inOrder,
@@ -10,7 +12,6 @@ import {
   type SceneNode,
 } from '../document';
 import { IDENTITY, invertTransform, multiplyTransforms, subtract, type Transform } from '../geometry';
-import { carryPlaces, evaluateProperties, placeLocally, removeNodes, worldTransforms } from '../motion';
 import { importedFinish, treePaths, type ModelTree } from './place';
 import { alikePlaces, type RevisionMatch, type RevisionPart } from './revisionMatch';
 import { modelTransforms } from './summary';

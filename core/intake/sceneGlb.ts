@@ -1,7 +1,8 @@
+import { copyTransforms, partMesh, worldTransforms } from '../scene';
+import { evaluateProperties } from '../motion';
 import { Document, type Material, type Node, type Texture } from '@gltf-transform/core';
 import { childrenByParent, type ProjectDocument, type SceneNode } from '../document';
 import { determinant, type TriangleMesh } from '../geometry';
-import { copyTransforms, evaluateProperties, partMesh, worldTransforms } from '../motion';
 import { partRadiance } from '../optics';
 import { finishMaterial } from './finishMaterial';
 import { gltf, writePrimitive } from './glb';

@@ -6,7 +6,6 @@ export interface SourceFile {
 
 export const PICTURE_ENDINGS = ['png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'avif', 'gif', 'bmp', 'tga', 'ktx2'];
 const PICTURE = new RegExp(`\\.(${PICTURE_ENDINGS.join('|')})$`, 'i');
-const MODEL = /\.(step|stp|iges|igs|brep|brp|stl|obj|ply|3mf|fbx|dae|gltf|glb|zip)$/i;
 /** What a model of a format may name besides itself. */
 const COMPANIONS: [RegExp, RegExp][] = [
   [/\.obj$/i, /\.mtl$/i],
@@ -14,7 +13,6 @@ const COMPANIONS: [RegExp, RegExp][] = [
 ];
 
 export const isPictureName = (name: string): boolean => PICTURE.test(name);
-export const isModelName = (name: string): boolean => MODEL.test(name);
 
 /**
  * Sorts files that were dropped together into models with what each may need; pictures on their own come back apart.

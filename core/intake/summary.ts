@@ -124,7 +124,7 @@ function doubtOf(unit: Unit, extent: number): string {
 }
 
 /** The unit in which a largest extent makes a thing of usual size, for files that do not say their unit. */
-export function guessUnit(extent: number): { unit: Unit; reason: string } {
+function guessUnit(extent: number): { unit: Unit; reason: string } {
   for (const unit of ['mm', 'cm', 'm', 'inch'] as const) {
     const size = extent * UNITS[unit];
     if (size >= USUAL.least && size <= USUAL.most) {

@@ -9,34 +9,14 @@ import {
   type MeshRef,
   type Move,
   type ProjectDocument,
-  type SceneNode,
   type Shot,
   type StudioSet,
+  type Value,
 } from '../document';
-import {
-  add,
-  composeTransform,
-  copyPlaces,
-  copyTurn,
-  IDENTITY,
-  mix,
-  multiplyQuaternions,
-  multiplyTransforms,
-  quaternionAbout,
-  quaternionFromTurn,
-  rotateVector,
-  scale,
-  subtract,
-  transformPoint,
-  type Quaternion,
-  type Transform,
-  type Vector,
-} from '../geometry';
-import { placeAimed } from './carried';
-import { focusDistanceTo } from './focus';
-import { blinkValue, moveAngle, moveProgress } from './moves';
-import { paced } from './pace';
-import { blendValues, trackValue } from './track';
+import type { Quaternion, Transform } from '../geometry';
+import { placedAimed, placeNode, restingState, type PlacedNode, type SceneState } from '../scene';
+import { behaviourOf, type Pose } from './moves';
+import { trackValue } from './track';
 
 /** One part as it stands in the world on one frame. */
 export interface PartState {
@@ -65,35 +45,16 @@ export interface FrameState {
   next?: FrameState;
 }
 
-/** The document as one frame of a shot shows it: every property at its value, and what moves add to places. */
-export interface Evaluated {
-  nodes: Record<string, SceneNode>;
-  finishes: Record<string, Finish>;
-  lights: Record<string, Light>;
-  cameras: Record<string, Camera>;
-  set: StudioSet;
-  /** Turns that moves add to nodes, in the space of the node's parent. */
-  spins: Map<string, Quaternion>;
-}
-
 /**
  * The resting state with the shot's changes, then its keys, then its moves laid over it. Never changes the document.
  * @param shot null shows the resting state
  * @param frame the shot's frame, from 1; may be fractional
  */
-export function evaluateProperties(document: ProjectDocument, shot: Shot | null, frame: number): Evaluated {
-  const { nodes, finishes, lights, cameras, set } = document;
-  const state: Evaluated = {
-    nodes: { ...nodes },
-    finishes: { ...finishes },
-    lights: { ...lights },
-    cameras: { ...cameras },
-    set,
-    spins: new Map(),
-  };
+export function evaluateProperties(document: ProjectDocument, shot: Shot | null, frame: number): SceneState {
+  const state = restingState(document);
   if (!shot) return state;
   const own = new Set<string>();
-  const assign = (path: string, value: Parameters<typeof writeProperty>[2]) => {
+  const assign: SetValue = (path, value) => {
     detach(state, path, own);
     writeProperty(state, path, value);
   };
@@ -158,167 +119,50 @@ function switchedSources(shot: Shot | null): Set<string> {
   );
 }
 
-/**
- * World transforms of nodes of an evaluated state, by id; of what is copied, as if it were not.
- * @param of the nodes that are asked for, all where none are named; what they hang under comes with them
- */
-export function worldTransforms(
-  state: Evaluated,
-  of: readonly string[] = Object.keys(state.nodes),
-): Map<string, Transform> {
-  const world = new Map<string, PlacedNode>();
-  for (const id of of) if (state.nodes[id]) placeNode(state, state.nodes[id], world);
-  return new Map([...world].map(([id, { transform }]) => [id, transform]));
-}
-
-/** Lights and cameras of an evaluated state as they stand in the world, sharp at what they follow. */
-export function placedAimed(
-  state: Evaluated,
-  world = new Map<string, PlacedNode>(),
-): Pick<Evaluated, 'lights' | 'cameras'> {
-  const place = <T extends Light | Camera>(each: T): T => {
-    const carrier = each.parent === null ? undefined : state.nodes[each.parent];
-    return carrier ? placeAimed(each, placeNode(state, carrier, world).transform) : each;
-  };
-  const focus = (camera: Camera): Camera => {
-    const followed = camera.focusOn && state.nodes[camera.focusOn.node];
-    if (!followed) return camera;
-    const point = transformPoint(placeNode(state, followed, world).transform, camera.focusOn!.point);
-    return { ...camera, focusDistance: focusDistanceTo(camera, point) };
-  };
-  const all = <T extends Light | Camera>(record: Record<string, T>, change: (each: T) => T) =>
-    Object.fromEntries(Object.entries(record).map(([id, each]) => [id, change(each)]));
-  return { lights: all(state.lights, place), cameras: all(state.cameras, (camera) => focus(place(camera))) };
-}
-
-/** A node's own transform: scale and turn about its pivot, then its position. */
-export const localTransform = (node: SceneNode, spin?: Quaternion): Transform =>
-  transformAbout(node.pivot, node.position, spunTurn(node, spin), node.scale);
-
-/** The transforms of all copies of a node, in the space of what it hangs under; its own alone where it has none. */
-export function copyTransforms(node: SceneNode, spin?: Quaternion): Transform[] {
-  if (!node.copies) return [localTransform(node, spin)];
-  const turn = spunTurn(node, spin);
-  return copyPlaces(node.copies).map((place) =>
-    transformAbout(node.pivot, add(node.position, place.offset), copyTurn(place, turn), scale(node.scale, place.scale)),
-  );
-}
-
-const spunTurn = (node: SceneNode, spin?: Quaternion): Quaternion =>
-  spin ? multiplyQuaternions(spin, quaternionFromTurn(node.turn)) : quaternionFromTurn(node.turn);
-
-function transformAbout(pivot: Vector, position: Vector, turn: Quaternion, size: Vector): Transform {
-  const turned = composeTransform(add(position, pivot), turn, size);
-  return multiplyTransforms(turned, [1, 0, 0, -pivot[0], 0, 1, 0, -pivot[1], 0, 0, 1, -pivot[2]]);
-}
-
-interface PlacedNode {
-  /** As if neither it nor what it hangs under were copied. */
-  transform: Transform;
-  /** Every place at which it is shown. */
-  instances: Transform[];
-  visible: boolean;
-}
-
-/** Copies in copies multiply; more than this of one node are left out, so that no document can fill the memory. */
-const MOST_INSTANCES = 50_000;
-
-function manyInstances(outer: readonly Transform[], own: readonly Transform[]): Transform[] {
-  const made: Transform[] = [];
-  for (const each of outer) {
-    for (const local of own) {
-      if (made.length >= MOST_INSTANCES) return made;
-      made.push(multiplyTransforms(each, local));
-    }
-  }
-  return made;
-}
-
-const WORLD: PlacedNode = { transform: IDENTITY, instances: [IDENTITY], visible: true };
-
-function placeNode(state: Evaluated, node: SceneNode, world: Map<string, PlacedNode>): PlacedNode {
-  const known = world.get(node.id);
-  if (known) return known;
-  const parentNode = node.parent === null ? undefined : state.nodes[node.parent];
-  const parent = parentNode ? placeNode(state, parentNode, world) : WORLD;
-  const spin = state.spins.get(node.id);
-  const transform = multiplyTransforms(parent.transform, localTransform(node, spin));
-  const plain = !node.copies && parent.instances.length === 1 && parent.instances[0] === parent.transform;
-  const placed = {
-    transform,
-    instances: plain ? [transform] : manyInstances(parent.instances, copyTransforms(node, spin)),
-    visible: parent.visible && node.visible,
-  };
-  world.set(node.id, placed);
-  return placed;
-}
-
-/** Fades of one property take turns: the one that began last is the one that counts. Everything else acts together. */
-function actingMoves(shot: Shot, frame: number): Move[] {
+/** Moves that exclude one another take turns on a property: the one that began last counts. Everything else acts together. */
+export function actingMoves(shot: Shot, frame: number): Move[] {
   const moves = Object.values(shot.moves).sort((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
-  const fades = new Map<string, Move>();
+  const turn = new Map<string, Move>();
+  const excludes = (move: Move) => {
+    const behaviour = behaviourOf(move);
+    return behaviour.drives === 'value' && behaviour.exclusive;
+  };
   for (const move of moves) {
-    if (move.kind === 'ramp' && (!fades.has(move.target) || move.start <= frame)) fades.set(move.target, move);
+    if (excludes(move) && (!turn.has(move.target) || move.start <= frame)) turn.set(move.target, move);
   }
-  return moves.filter((move) => move.kind !== 'ramp' || fades.get(move.target) === move);
+  return moves.filter((move) => !excludes(move) || turn.get(move.target) === move);
 }
 
-type SetValue = (path: string, value: Parameters<typeof writeProperty>[2]) => void;
+type SetValue = (path: string, value: Value) => void;
 
-function applyMove(state: Evaluated, move: Move, frame: number, setValue: SetValue, own: Set<string>): void {
-  if (move.kind === 'blink') return setValue(move.target, blinkValue(move, frame));
-  const progress = paced(move.pace, moveProgress(move, frame));
-  if (move.kind === 'ramp') {
+function applyMove(state: SceneState, move: Move, frame: number, setValue: SetValue, own: Set<string>): void {
+  const behaviour = behaviourOf(move);
+  if (behaviour.drives === 'value') {
     const present = readProperty(state, move.target);
     if (present === undefined) return;
-    return setValue(move.target, blendValues(move.from, move.to, progress, propertyKind(move.target, present)));
+    return setValue(move.target, behaviour.value(move, frame, propertyKind(move.target, present) === 'rotation'));
   }
-  const [collection, id] = move.target.split('/') as [string, string];
-  if (collection === 'nodes') return moveNode(state, move, frame, progress, id, own);
-  const aimed = collection === 'cameras' ? state.cameras[id] : collection === 'lights' ? state.lights[id] : undefined;
-  if (!aimed) return;
+  const [collection, id] = move.target.split('/') as ['nodes' | 'cameras' | 'lights', string];
+  if (!['nodes', 'cameras', 'lights'].includes(collection) || !state[collection][id]) return;
   detach(state, `${collection}/${id}/position`, own);
-  const moved = (collection === 'cameras' ? state.cameras[id] : state.lights[id])!;
-  if (move.kind === 'travel') {
-    const offset = mix(move.from, move.to, progress);
-    moved.position = add(moved.position, offset);
-    if (move.carryTarget) moved.target = add(moved.target, offset);
-  } else {
-    const center = (move.kind === 'orbit' && move.center) || moved.target;
-    const turn = quaternionAbout(move.axis, moveAngle(move, frame));
-    moved.position = add(center, rotateVector(subtract(moved.position, center), turn));
-  }
+  const moved = state[collection][id]!;
+  const pose: Pose = {
+    position: moved.position,
+    pivot: 'pivot' in moved ? moved.pivot : [0, 0, 0],
+    target: 'target' in moved ? moved.target : null,
+    spin: state.spins.get(id) ?? UNTURNED,
+  };
+  behaviour.carry(move, frame, pose);
+  moved.position = [...pose.position];
+  if ('target' in moved) moved.target = [...pose.target!];
+  else if (pose.spin !== UNTURNED) state.spins.set(id, pose.spin);
 }
 
-function moveNode(
-  state: Evaluated,
-  move: Exclude<Move, { kind: 'ramp' | 'blink' }>,
-  frame: number,
-  progress: number,
-  id: string,
-  own: Set<string>,
-): void {
-  const node = state.nodes[id];
-  if (!node) return;
-  detach(state, `nodes/${id}/position`, own);
-  const moved = state.nodes[id]!;
-  if (move.kind === 'travel') {
-    moved.position = add(moved.position, mix(move.from, move.to, progress));
-    return;
-  }
-  const turn = quaternionAbout(move.axis, moveAngle(move, frame));
-  const before = state.spins.get(id);
-  state.spins.set(id, before ? multiplyQuaternions(turn, before) : turn);
-  if (move.kind === 'orbit' && move.center) {
-    const place = add(moved.position, moved.pivot);
-    const swung = add(move.center, rotateVector(subtract(place, move.center), turn));
-    moved.position = subtract(swung, moved.pivot);
-  }
-}
+const UNTURNED: Quaternion = [0, 0, 0, 1];
 
 /** Gives the evaluated state its own copy of the entity a path leads to, so that the document stays untouched. */
-function detach(state: Evaluated, path: string, own: Set<string>): void {
-  const [collection, id] = path.split('/') as [keyof Evaluated, string];
+function detach(state: SceneState, path: string, own: Set<string>): void {
+  const [collection, id] = path.split('/') as [keyof SceneState, string];
   if (collection === 'set') {
     if (!own.has('set')) state.set = structuredClone(state.set);
     own.add('set');

@@ -1,8 +1,9 @@
-import { describe, expect, it } from 'vitest';
+import type { Pose } from './moves';
+import { behaviourOf, evaluate, evaluateProperties, moveProgress, paced, resizeShot, trackValue } from './index';
+import { forgetTargets, rescaleNode } from '../scene';
 import {
   newDocument,
   newFinish,
-  newMove,
   newNode,
   newShot,
   type Move,
@@ -10,20 +11,9 @@ import {
   type Shot,
   type Vector3,
 } from '../document';
+import { newMove } from './moves';
+import { describe, expect, it } from 'vitest';
 import { transformPoint } from '../geometry';
-import {
-  blinkValue,
-  evaluate,
-  evaluateProperties,
-  forgetTargets,
-  moveAngle,
-  moveProgress,
-  paced,
-  rescaleNode,
-  resizeShot,
-  trackValue,
-} from './index';
-
 const HASH = 'a'.repeat(64);
 
 function scene(): { document: ProjectDocument; shot: Shot } {
@@ -45,6 +35,10 @@ function scene(): { document: ProjectDocument; shot: Shot } {
 
 const place = (document: ProjectDocument, shot: Shot, frame: number): Vector3 =>
   transformPoint(evaluate(document, shot, frame).parts[0]!.transform, [0, 0, 0]);
+
+type Behaviour = ReturnType<typeof behaviourOf>;
+const carrying = (move: Move) => behaviourOf(move) as Extract<Behaviour, { drives: 'place' }>;
+const driving = (move: Move) => behaviourOf(move) as Extract<Behaviour, { drives: 'value' }>;
 
 describe('pace', () => {
   it('begins at 0 and ends at 1, whatever the curve', () => {
@@ -160,7 +154,7 @@ describe('moves', () => {
       Move,
       { kind: 'blink' }
     >;
-    const lit = Array.from({ length: 100 }, (_, k) => blinkValue(blink, k + 1) > 0.5);
+    const lit = Array.from({ length: 100 }, (_, k) => Number(driving(blink).value(blink, k + 1, false)) > 0.5);
     const rises = lit.filter((on, k) => on && !lit[k - 1]).length;
     expect(rises).toBe(3);
     expect(lit.filter(Boolean)).toHaveLength(30);
@@ -185,10 +179,15 @@ describe('moves', () => {
       Move,
       { kind: 'turntable' }
     >;
-    const degrees = (frame: number) => (moveAngle(tick, frame) * 180) / Math.PI;
+    const angle = (move: typeof tick, frame: number) => {
+      const pose: Pose = { position: [0, 0, 0], pivot: [0, 0, 0], target: null, spin: [0, 0, 0, 1] };
+      carrying(move).carry(move, frame, pose);
+      return 2 * Math.atan2(pose.spin[1], pose.spin[3]);
+    };
+    const degrees = (frame: number) => (angle(tick, frame) * 180) / Math.PI;
     expect([1, 11, 21, 116].map(degrees)).toEqual([0, 30, 60, 345].map((v) => expect.closeTo(v, 6)));
     expect(degrees(121)).toBeCloseTo(360, 6);
-    expect(moveAngle({ ...tick, mirrored: true }, 6)).toBeCloseTo(Math.PI / 6, 6);
+    expect(angle({ ...tick, mirrored: true }, 6)).toBeCloseTo(Math.PI / 6, 6);
   });
 
   it('ramps of one property take turns', () => {

@@ -1,5 +1,6 @@
+import { newCamera, newDocument, newLight, newNode, newShot, type Move, type Shot } from '../document';
+import { newMove } from './moves';
 import { describe, expect, it } from 'vitest';
-import { newCamera, newDocument, newLight, newMove, newNode, newShot, type Move, type Shot } from '../document';
 import { findSeamFaults } from './index';
 
 const document = newDocument('Seam');

@@ -8,7 +8,10 @@ import {
   type Quaternion,
   type Vector,
 } from '../geometry';
-import { evaluateProperties, localTransform, type Evaluated } from './evaluate';
+import { localTransform, type SceneState } from '../scene';
+import { evaluateProperties } from './evaluate';
+import { behaviourOf } from './moves';
+import { movedPart } from './sampleProperty';
 
 /** Something that does not run evenly from a shot's last frame into its first. */
 export interface SeamFault {
@@ -39,7 +42,7 @@ const PART_OF_REST = 0.05;
 interface Channel {
   path: string;
   of: SeamFault['of'];
-  stand(state: Evaluated): readonly number[];
+  stand(state: SceneState): readonly number[];
   way(from: readonly number[], to: readonly number[]): Vector;
 }
 
@@ -51,7 +54,8 @@ interface Channel {
 export function findSeamFaults(document: ProjectDocument, shot: Shot): SeamFault[] | null {
   const channels = channelsOf(document, shot);
   if (channels.length === 0) return null;
-  const state = (frame: number) => evaluateProperties(document, shot, frame);
+  const moved = movedPart(document, shot);
+  const state = (frame: number) => evaluateProperties(moved, shot, frame);
   const last = shot.length;
   const ends = [state(1), state(2), state(last - 1), state(last), state(last + 1)] as const;
   const stride = Math.max(1, Math.floor((last - 2) / MOST_LOOKED_AT));
@@ -101,7 +105,7 @@ function channelsOf(document: ProjectDocument, { tracks, moves }: Shot): Channel
   };
   for (const path of Object.keys(tracks)) add(path);
   for (const { kind, target } of Object.values(moves)) {
-    if (kind === 'ramp' || kind === 'blink') add(target);
+    if (behaviourOf({ kind }).drives === 'value') add(target);
     else things.add(target);
   }
   return [
@@ -114,7 +118,7 @@ function placeChannels(document: ProjectDocument, path: string): Channel[] {
   const [collection, id] = path.split('/') as ['nodes' | 'cameras' | 'lights', string];
   if (!document[collection][id]) return [];
   if (collection === 'nodes') {
-    const transform = (state: Evaluated) => localTransform(state.nodes[id]!, state.spins.get(id));
+    const transform = (state: SceneState) => localTransform(state.nodes[id]!, state.spins.get(id));
     return [
       { path, of: 'place', stand: (state) => transformPoint(transform(state), state.nodes[id]!.pivot), way: straight },
       { path, of: 'turn', stand: (state) => polarDecomposition(transform(state)).rotation, way: rotation },
@@ -124,7 +128,7 @@ function placeChannels(document: ProjectDocument, path: string): Channel[] {
     { path, of: 'place', stand: (state) => state[collection][id]!.position, way: straight },
     { path, of: 'aim', stand: (state) => state[collection][id]!.target, way: straight },
     ...(collection === 'cameras'
-      ? [{ path, of: 'turn' as const, stand: (state: Evaluated) => [state.cameras[id]!.roll], way: straight }]
+      ? [{ path, of: 'turn' as const, stand: (state: SceneState) => [state.cameras[id]!.roll], way: straight }]
       : []),
   ];
 }

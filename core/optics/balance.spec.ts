@@ -1,16 +1,16 @@
-import { describe, expect, it } from 'vitest';
 import {
   checkDocument,
   newDocument,
   newFinish,
   newLight,
-  newMove,
   newShot,
   type Light,
   type Look,
   type Move,
   type ProjectDocument,
 } from '../document';
+import { newMove } from '../motion';
+import { describe, expect, it } from 'vitest';
 import { lightColor, writeBack } from './index';
 
 function project() {

@@ -1,9 +1,23 @@
-export * from './photometry';
-export * from './observer';
-export * from './color';
-export * from './lens';
-export * from './absorption';
-export * from './lamps';
-export * from './skyModel';
-export * from './surroundings';
-export * from './balance';
+export { dispersion, insideOf } from './absorption';
+export { writeBack } from './balance';
+export { decodeSrgb, encodeSrgb, hexFromLinear, linearFromHex } from './color';
+export { facingArea, LAMP_KINDS, lampKind } from './lamps';
+export { circleOfConfusion, lensRadius, tanHalfWidth } from './lens';
+export { assetsOfSource } from './maps';
+export { OBSERVER } from './observer';
+export { blackBody, blackBodyXyz, lightColor, LUMENS_PER_WATT, luminance, planck, visibleEfficacy } from './photometry';
+export { lampRadiance, partRadiance } from './radiance';
+export { skyModel, sunLight } from './skyModel';
+export {
+  gradeSurroundings,
+  gradientSurroundings,
+  meetSurroundings,
+  mirrorSurroundings,
+  paintSurroundings,
+  placeOnPicture,
+  plainSurroundings,
+  shrink,
+  surroundingsGain,
+  turnSurroundings,
+  type SurroundingsPicture,
+} from './surroundings';

@@ -4,7 +4,7 @@ import {
   blackBody,
   blackBodyXyz,
   circleOfConfusion,
-  coneFactor,
+  lampKind,
   decodeSrgb,
   dispersion,
   encodeSrgb,
@@ -21,6 +21,8 @@ import {
   sunLight,
   visibleEfficacy,
 } from './index';
+
+const coneFactor = lampKind({ kind: 'spot' }).spread!;
 
 describe('light', () => {
   it('a square metre of 683 π lumens has 683 nits', () => {
@@ -39,9 +41,13 @@ describe('light', () => {
 
   it('a spot without fade has the flux of its cone: π sin² of half its angle', () => {
     for (const coneAngle of [0.2, 1, 2.5]) {
-      expect(coneFactor({ coneAngle, penumbra: 0 }) / (Math.PI * Math.sin(coneAngle / 2) ** 2)).toBeCloseTo(1, 3);
+      expect(
+        coneFactor({ ...newLight('spot'), coneAngle, penumbra: 0 }) / (Math.PI * Math.sin(coneAngle / 2) ** 2),
+      ).toBeCloseTo(1, 3);
     }
-    expect(coneFactor({ coneAngle: 1, penumbra: 0.8 })).toBeLessThan(coneFactor({ coneAngle: 1, penumbra: 0 }));
+    expect(coneFactor({ ...newLight('spot'), coneAngle: 1, penumbra: 0.8 })).toBeLessThan(
+      coneFactor({ ...newLight('spot'), coneAngle: 1, penumbra: 0 }),
+    );
   });
 
   it('a watt of daylight is worth about 200 lumens, of candle light less', () => {

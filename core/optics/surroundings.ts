@@ -77,7 +77,7 @@ export function gradientSurroundings(top: Rgb, horizon: Rgb, bottom: Rgb): Surro
 }
 
 /** The analytic sky as a picture: bright enough to resolve the glow about the sun, the sun itself left out. */
-export function skySurroundings(sky: SkyModel): SurroundingsPicture {
+function skySurroundings(sky: SkyModel): SurroundingsPicture {
   const [width, height] = [512, 256];
   const radiance = skyModel(sky);
   const pixels = new Float32Array(width * height * 3);

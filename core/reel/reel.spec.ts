@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Clip } from '../document';
-import { clipFrames, encoderPlan, FILM_QUALITIES, filmFrames } from './index';
+import { clipFrames, FILM_FORMATS, FILM_QUALITIES, filmFrames } from './index';
 
 const clip = (over: Partial<Clip> = {}): Clip => ({
   id: 'c',
@@ -35,17 +35,14 @@ describe('a film', () => {
     ]);
   });
   it('asks for an exact rate', () => {
-    const plan = encoderPlan(
-      'mp4',
-      { width: 10, height: 10, rate: { numerator: 24000, denominator: 1001 }, quality: 'good' },
-      'out.mp4',
-    );
-    expect(plan.arguments).toContain('24000/1001');
+    const rate = { numerator: 24000, denominator: 1001 };
+    const asked = FILM_FORMATS.mp4.encode!({ width: 10, height: 10, rate, quality: 'good' }, 'out.mp4');
+    expect(asked).toContain('24000/1001');
   });
   it('keeps more of the picture the finer it is asked for', () => {
     const factors = FILM_QUALITIES.map((quality) => {
       const settings = { width: 10, height: 10, rate: { numerator: 24, denominator: 1 }, quality };
-      const asked = encoderPlan('mp4', settings, 'out.mp4').arguments;
+      const asked = FILM_FORMATS.mp4.encode!(settings, 'out.mp4');
       return Number(asked[asked.indexOf('-crf') + 1]);
     });
     expect(factors).toEqual([...factors].sort((a, b) => a - b));

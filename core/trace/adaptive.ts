@@ -2,7 +2,7 @@ import { FILM_SAMPLES, FILM_SQUARES, SCENE_SAMPLES } from '@zippy/kernel/layout'
 import { boxMean } from '../develop';
 import { luminance } from '../optics';
 import { likePixels } from './likeness';
-import type { LoadedFrame } from './scene';
+import type { LoadedFrame } from './loadedFrame';
 
 /** Samples every pixel gets before its noise is held against a target: fewer say too little of their own spread. */
 export const FIRST_PASS = 16;

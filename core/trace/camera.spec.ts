@@ -1,8 +1,8 @@
+import { newCamera, newDocument, newLight, newNode, newShot, type Finish } from '../document';
 import { FILM_FLOATS } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
-import { newCamera, newDocument, newLight, newMove, newNode, newShot, type Finish } from '../document';
 import { composeTransform, quaternionAbout, type Transform } from '../geometry';
-import { evaluate, exposeFrame, type FrameState } from '../motion';
+import { evaluate, exposeFrame, type FrameState, newMove } from '../motion';
 import { frameIdentity, defaultRenderSettings } from './index';
 import { box, frameState, quad, renderScene, sphere, type TestFilm, type TestScene } from './testing/renderState';
 

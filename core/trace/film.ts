@@ -9,7 +9,7 @@ import {
   MATTE_RANKS,
 } from '@zippy/kernel/layout';
 import { luminance } from '../optics';
-import type { LoadedFrame } from './scene';
+import type { LoadedFrame } from './loadedFrame';
 
 type FilmShape = Pick<LoadedFrame, 'floats' | 'layers' | 'groups'>;
 

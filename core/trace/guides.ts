@@ -1,13 +1,13 @@
 import * as L from '@zippy/kernel/layout';
 import type { Camera, Light } from '../document';
 import { centreOf, dot, halfDiagonal, subtract, type Bounds } from '../geometry';
-import { circleOfConfusion, lensRadius, tanHalfWidth } from '../optics';
+import { circleOfConfusion, lampKind, lensRadius, tanHalfWidth } from '../optics';
 import { cameraAxes } from './cameras';
 import type { Instance } from './instances';
 import { holds, lampBounds } from './lightBounds';
 
 /** A sphere about something that shines, and its intensity. */
-export interface Guide {
+interface Guide {
   centre: [number, number, number];
   radius: number;
   intensity: number;
@@ -35,10 +35,15 @@ function sourcesOf(instances: Instance[], lamps: Light[]): Source[] {
     instance,
   }));
   const local = lamps
-    .filter(({ kind }) => kind !== 'sun')
+    .filter((light) => !lampKind(light).far)
     .map((light) => {
       const { low, high, intensity } = lampBounds(light);
-      return { box: { low, high } as unknown as Bounds, reach: lampReach(light), intensity, instance: null };
+      return {
+        box: { low, high } as unknown as Bounds,
+        reach: lampKind(light).reach(light),
+        intensity,
+        instance: null,
+      };
     });
   return [...parts, ...local].filter(({ intensity }) => intensity > 0);
 }
@@ -112,7 +117,11 @@ export function findLensGuides(
     .map(({ instance: { box, reach, intensity } }) => ({ centre: centreOf(box), radius: reach, intensity }));
   const seen = lamps
     .filter((light) => light.visibleToCamera)
-    .map((light) => ({ centre: light.position, radius: lampReach(light), intensity: lampBounds(light).intensity }));
+    .map((light) => ({
+      centre: light.position,
+      radius: lampKind(light).reach(light),
+      intensity: lampBounds(light).intensity,
+    }));
   return [...parts, ...seen]
     .filter(({ centre, radius, intensity }) => {
       const distance = -dot(subtract(centre, camera.position), cameraAxes(camera).z);
@@ -137,10 +146,4 @@ function shownAt({ centre, radius }: Guide, cameras: [Camera, ...Camera[]]): Pic
   const { slopes } = views[0]!;
   const around = views.map((view) => view.around + Math.hypot(view.slopes[0] - slopes[0], view.slopes[1] - slopes[1]));
   return { slopes: [...slopes], around: Math.min(1e6, 1.02 * Math.max(...around)) };
-}
-
-/** Radius of the sphere about a lamp. */
-function lampReach({ kind, width, height, radius }: Light): number {
-  if (kind === 'panel') return Math.hypot(width, height) / 2;
-  return kind === 'tube' ? Math.hypot(width / 2, radius) : radius;
 }

@@ -17,12 +17,13 @@ import {
   type StudioSet,
   type Table,
 } from '../document';
+import { assetsOfSource } from '../optics';
 import type { FrameState } from '../motion';
 import { defaultRenderSettings, type RenderSettings } from './settings';
 import { finishMaps } from './textures';
 
 /** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
-export const TRACER_VERSION = 7;
+const TRACER_VERSION = 7;
 
 /**
  * Name of a frame by what is in it: hash of what the tracer reads, as the tables of properties tell it. What is as it is when nothing
@@ -107,7 +108,11 @@ function seenLight(light: Light, layers: boolean): object {
 }
 
 function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {
-  const maps = finishMaps(finish).map(({ slot, map }) => [slot, seen(map, MAP), hashes[map.picture] ?? null]);
+  const maps = finishMaps(finish).map(({ slot, map }) => [
+    slot,
+    seen(map, MAP),
+    ...assetsOfSource(map.source).map((asset) => hashes[asset] ?? null),
+  ]);
   return { ...seen(finish, FINISH), name: named ? finish.name : null, maps: maps.length > 0 ? maps : null };
 }
 

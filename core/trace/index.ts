@@ -1,11 +1,19 @@
-export * from './film';
-export * from './passes';
-export * from './settings';
-export * from './identity';
-export * from './scene';
-export * from './sky';
-export * from './tiles';
-export * from './layers';
-export * from './adaptive';
-export * from './predict';
-export { finishMaps, type TexturePicture } from './textures';
+export {
+  adaptivePasses,
+  developedError,
+  FIRST_PASS,
+  FIRST_TIMED_PASS,
+  markNoisiest,
+  markNoisy,
+  sampleErrors,
+  TIMED_PASSES,
+} from './adaptive';
+export { averageFilm } from './film';
+export { frameIdentity, seedOf } from './identity';
+export { LAYERS, type Layer } from './layers';
+export type { LoadedFrame } from './loadedFrame';
+export { filmNoise, refiningPasses } from './passes';
+export { predictTake, PROBE_WIDTH, probeFrames, type Prediction, type Probe } from './predict';
+export { SceneMemory } from './scene';
+export { defaultRenderSettings, renderSettingsSchema, type RenderSettings } from './settings';
+export { renderTiles, resetTiles, stopTiles } from './tiles';

@@ -97,7 +97,7 @@ function towards(from: Transform, to: Transform): Polar {
 }
 
 /** The place at a part of the slice, as the kernel makes it. */
-export function placeBetween({ from, to }: { from: Polar; to: Polar }, time: number): Transform {
+function placeBetween({ from, to }: { from: Polar; to: Polar }, time: number): Transform {
   const q = from.rotation.map((v, k) => v + (to.rotation[k]! - v) * time);
   const size = Math.hypot(...q);
   const rotation = q.map((v) => v / size) as unknown as Quaternion;

@@ -1,26 +1,22 @@
 import type { Light } from '../document';
 import { centreOf, frameAlong, subtract, type Bounds } from '../geometry';
-import { coneCosines, facingArea, lampRadiance, lightColor, luminance } from '../optics';
+import { facingArea, lampKind, lampRadiance, lightColor, luminance } from '../optics';
 import type { Instance } from './instances';
 import type { LightBounds } from './lightTree';
 
 /** What the light tree knows of a lamp. */
 export function lampBounds(light: Light): LightBounds {
   const { x, y, z } = frameAlong(subtract(light.target, light.position));
-  const reach = [0, 1, 2].map((k) => {
-    if (light.kind === 'panel') return (Math.abs(x[k]!) * light.width + Math.abs(y[k]!) * light.height) / 2;
-    if (light.kind === 'tube') return (Math.abs(x[k]!) * light.width) / 2 + light.radius;
-    return light.radius;
-  });
-  const all = light.kind === 'bulb' || light.kind === 'tube';
+  const kind = lampKind(light);
+  const reach = [0, 1, 2].map((k) => kind.along(light, x[k]!, y[k]!));
   const shines = luminance(lightColor(light.kelvin, light.tint)) > 0 ? lampRadiance(light) : 0;
   return {
     low: light.position.map((v, k) => v - reach[k]!),
     high: light.position.map((v, k) => v + reach[k]!),
     intensity: shines * facingArea(light),
     axis: [...z],
-    cosSpread: all ? -1 : 1,
-    cosEmission: light.kind === 'spot' ? coneCosines(light).outer : 0,
+    cosSpread: kind.around ? -1 : 1,
+    cosEmission: kind.shape?.(light).cosOuter ?? 0,
   };
 }
 

@@ -2,7 +2,7 @@ import * as L from '@zippy/kernel/layout';
 import type { Light } from '../document';
 import { centreOf, frameAlong, subtract } from '../geometry';
 import type { FrameState } from '../motion';
-import { coneCosines, lampRadiance, lightColor, luminance, sunLight, turnSurroundings } from '../optics';
+import { lampKind, lampRadiance, lightColor, luminance, sunLight, turnSurroundings } from '../optics';
 import { findGuides, findLensGuides, type View } from './guides';
 import type { Instance } from './instances';
 import { lampBounds, partBounds } from './lightBounds';
@@ -84,15 +84,6 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number, tilt
   ];
 }
 
-const KINDS: Record<Light['kind'], number> = {
-  panel: L.KIND_PANEL,
-  disc: L.KIND_DISC,
-  tube: L.KIND_TUBE,
-  bulb: L.KIND_BULB,
-  spot: L.KIND_SPOT,
-  sun: L.KIND_SUN,
-};
-
 export interface WrittenLights {
   at: number;
   count: number;
@@ -119,8 +110,8 @@ export function writeLights(
   skyIrradiance: number,
   view: View,
 ): WrittenLights {
-  const lamps = lights.filter((light) => light.kind !== 'sun');
-  const suns = lights.filter((light) => light.kind === 'sun');
+  const lamps = lights.filter((light) => !lampKind(light).far);
+  const suns = lights.filter((light) => lampKind(light).far);
   const luminous = instances.flatMap((instance, index) => (instance.intensity > 0 ? [{ instance, index }] : []));
   const bounds = [...lamps.map(lampBounds), ...luminous.map(({ instance }) => partBounds(instance))];
   const locals = bounds.length;
@@ -177,7 +168,7 @@ export function writeLights(
 function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
   const color = lightColor(light.kelvin, light.tint);
   const radiance = lampRadiance(light);
-  u32[(at + L.LIGHT_KIND) / 4] = KINDS[light.kind];
+  u32[(at + L.LIGHT_KIND) / 4] = lampKind(light).code;
   u32[(at + L.LIGHT_FLAGS) / 4] =
     (light.visibleToCamera ? L.LIGHT_SEEN : 0) | (light.castsShadows ? 0 : L.LIGHT_SHADOWLESS);
   f32.set(
@@ -190,8 +181,8 @@ function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Lig
 function writeLamp(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
   writeCommon(f32, u32, at, light, group);
   const { x, y, z } = frameAlong(subtract(light.target, light.position));
-  const round = light.kind === 'disc' || light.kind === 'spot';
-  const [halfX, halfY] = round ? [light.radius, light.radius] : [light.width / 2, light.height / 2];
+  const kind = lampKind(light);
+  const [halfX, halfY] = kind.halves(light);
   f32.set(light.position, (at + L.LIGHT_POSITION) / 4);
   f32.set(
     x.map((v) => v * halfX),
@@ -203,12 +194,11 @@ function writeLamp(f32: Float32Array, u32: Uint32Array, at: number, light: Light
   );
   f32.set(z, (at + L.LIGHT_NORMAL) / 4);
   f32[(at + L.LIGHT_RADIUS) / 4] = light.radius;
-  if (light.kind === 'panel' || light.kind === 'disc') f32[(at + L.LIGHT_GRADIENT) / 4] = light.gradient;
-  if (light.kind !== 'spot') return;
-  const { inner, outer } = coneCosines(light);
-  f32[(at + L.LIGHT_COS_OUTER) / 4] = outer;
-  f32[(at + L.LIGHT_COS_INNER) / 4] = inner;
-  f32[(at + L.LIGHT_GRID) / 4] = light.gridAngle > 0 ? Math.tan(light.gridAngle) : 0;
+  const { gradient = 0, cosOuter = 0, cosInner = 0, grid = 0 } = kind.shape?.(light) ?? {};
+  f32[(at + L.LIGHT_GRADIENT) / 4] = gradient;
+  f32[(at + L.LIGHT_COS_OUTER) / 4] = cosOuter;
+  f32[(at + L.LIGHT_COS_INNER) / 4] = cosInner;
+  f32[(at + L.LIGHT_GRID) / 4] = grid;
 }
 
 function writeSun(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
@@ -219,7 +209,6 @@ function writeSun(f32: Float32Array, u32: Uint32Array, at: number, light: Light,
     away.map((v) => v / size),
     (at + L.LIGHT_NORMAL) / 4,
   );
-  const half = light.angularSize / 2;
-  f32[(at + L.LIGHT_COS_OUTER) / 4] = Math.cos(half);
-  f32[(at + L.LIGHT_WEIGHT) / 4] = lampRadiance(light) * Math.PI * Math.sin(half) ** 2;
+  f32[(at + L.LIGHT_COS_OUTER) / 4] = lampKind(light).shape!(light).cosOuter!;
+  f32[(at + L.LIGHT_WEIGHT) / 4] = lampRadiance(light) * Math.PI * Math.sin(light.angularSize / 2) ** 2;
 }

@@ -1,7 +1,7 @@
 import { FILM_GUIDE_SQUARES, FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
 import { boxMean } from '../develop';
 import { luminance } from '../optics';
-import type { LoadedFrame } from './scene';
+import type { LoadedFrame } from './loadedFrame';
 
 // What a film shows of a pixel: normal (3), albedo (3), luminance, then the variances of the means of normal, albedo and luminance.
 const ALBEDO = 3;

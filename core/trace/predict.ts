@@ -13,7 +13,7 @@ export interface Probe {
 }
 
 /** A value with the range in which it probably lies. */
-export interface Estimate {
+interface Estimate {
   expected: number;
   low: number;
   high: number;

@@ -1,3 +1,5 @@
+import { partMesh } from '../scene';
+import type { FrameState, PartState } from '../motion';
 import * as L from '@zippy/kernel/layout';
 import { matteId } from '../develop';
 import { meshKey, newFinish, type Finish, type FinishMap, type Light, type StudioSet } from '../document';
@@ -10,7 +12,6 @@ import {
   sweepMesh,
   type TriangleMesh,
 } from '../geometry';
-import { partMesh, type FrameState, type PartState } from '../motion';
 import {
   gradeSurroundings,
   luminance,
@@ -22,10 +23,11 @@ import {
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
 import { averageFilm } from './film';
+import type { LoadedFrame } from './loadedFrame';
 import { markLit, type View } from './guides';
 import { floorFinish, writeFinish } from './finishes';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
-import { filmPlan, layerBits, type Layer } from './layers';
+import { filmPlan, layerBits } from './layers';
 import { lightGroups, skySun, writeLights, type LightGroups } from './lights';
 import { loadMesh, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
@@ -41,24 +43,6 @@ export interface SceneSource {
   picture(asset: string): Promise<TexturePicture>;
   /** What tells the content behind an asset id: one memory serves many projects, and ids are unique in theirs only. */
   contentOf?(asset: string): string;
-}
-
-/** A frame in kernel memory, ready to be rendered by any worker on it. */
-export interface LoadedFrame {
-  scene: number;
-  film: number;
-  /** One byte a pixel: whether it wants more samples; 0 while all do. */
-  mask: number;
-  width: number;
-  height: number;
-  /** Pixels that are rendered. */
-  window: { left: number; top: number; right: number; bottom: number };
-  /** Floats a pixel of the film takes, and where its layers begin. */
-  floats: number;
-  layers: Partial<Record<Layer, number>>;
-  /** Names of the light layers, and of what the mattes tell apart. */
-  groups: string[];
-  mattes: { parts: string[]; finishes: string[] };
 }
 
 /** Forget all meshes beyond this, rather than run out of room in the middle of a film. */
@@ -168,7 +152,7 @@ export class SceneMemory {
       for (const { map } of finishMaps(finish)) {
         const name = this.textureName(map);
         if (this.textures.has(name)) continue;
-        this.textures.set(name, loadTexture(this.heap, await this.source.picture(map.picture), map.coding));
+        this.textures.set(name, loadTexture(this.heap, await this.source.picture(map.source.picture), map.coding));
       }
     }
   }
@@ -177,8 +161,8 @@ export class SceneMemory {
     return this.source.contentOf?.(asset) ?? asset;
   }
 
-  private textureName({ picture, coding }: FinishMap): string {
-    return `${this.contentOf(picture)}/${coding}`;
+  private textureName({ source, coding }: FinishMap): string {
+    return `${this.contentOf(source.picture)}/${coding}`;
   }
 
   private writeMapsOf(finish: Finish, at: number): void {

@@ -1,5 +1,5 @@
 import { CONTROL_NEXT_TILE, CONTROL_STOP, type KernelExports } from '@zippy/kernel/host';
-import type { LoadedFrame } from './scene';
+import type { LoadedFrame } from './loadedFrame';
 
 const TILE = 32;
 

@@ -1,3 +1,5 @@
+import { evaluateProperties } from '@zippy/core/motion';
+import { worldTransforms } from '@zippy/core/scene';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { defaultRecipe, meshOfModel, openDocument } from '@zippy/core/document';
@@ -13,7 +15,6 @@ import {
   summarize,
   type Model,
 } from '@zippy/core/intake';
-import { evaluateProperties, worldTransforms } from '@zippy/core/motion';
 import { writeGlb, writeObj, writeStl } from './formats';
 
 const made = new URL('../made/', import.meta.url);

@@ -1,10 +1,11 @@
+import { evaluateProperties } from '@zippy/core/motion';
+import { worldTransforms } from '@zippy/core/scene';
 import * as THREE from 'three';
 import { OBJExporter } from 'three/examples/jsm/exporters/OBJExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { meshOfModel, type ProjectDocument, type SceneNode } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { writeSceneGlb } from '@zippy/core/intake';
-import { evaluateProperties, worldTransforms } from '@zippy/core/motion';
 import { encodeSrgb } from '@zippy/core/optics';
 
 /** The radio's parts in the world, in millimetres, Y up. */

@@ -1,13 +1,13 @@
 import {
   newCamera,
   newLight,
-  newMove,
   newShot,
   type Key,
   type Move,
   type ProjectDocument,
   type Value,
 } from '@zippy/core/document';
+import { newMove } from '@zippy/core/motion';
 
 const RADIANS = Math.PI / 180;
 

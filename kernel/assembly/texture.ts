@@ -30,7 +30,7 @@ export function setTextureScratch(at: usize): void {
 export let texelR: f32 = 0;
 export let texelG: f32 = 0;
 export let texelB: f32 = 0;
-export let texelA: f32 = 0;
+let texelA: f32 = 0;
 
 function wrap(x: i32, size: i32): i32 {
   const m = x % size;

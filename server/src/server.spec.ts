@@ -1,3 +1,5 @@
+import { defaultRecipe, makeEdit, newAsset, newCamera, type ProjectDocument } from '@zippy/core/document';
+import { newMove } from '@zippy/core/motion';
 import { once } from 'node:events';
 import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { request, type Server } from 'node:http';
@@ -6,11 +8,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { defaultRecipe, makeEdit, newAsset, newCamera, newMove, type ProjectDocument } from '@zippy/core/document';
 import { decodeFrame } from '@zippy/core/develop';
 import { mendModel, placeModel, readGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import { createApp } from './http/app';
-import type { AcceptedModel } from './imports/imports';
+import type { AcceptedModel } from '@zippy/core/wire';
 import { openServices, type Services } from './services';
 
 let folder: string;

@@ -22,7 +22,7 @@ import { workerFile } from './workers/startWorker';
 import { Tracer, workerCount } from './workers/tracer';
 
 /** Develops frames in a pool of threads. */
-export interface Pictures {
+interface Pictures {
   /** @param abandoned nobody waits for the picture any more: where it is not at work yet, it is not begun */
   develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Uint8Array>;
 }

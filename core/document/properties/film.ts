@@ -1,4 +1,4 @@
-import { LIMITS } from '../limits';
+import { LIMITS } from './limits';
 import { count, number, still, toggle, unseen, type Table } from './property';
 
 export const SHOT = {

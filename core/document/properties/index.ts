@@ -4,32 +4,11 @@ import { FINISH, MAP } from './finish';
 import { LIGHT } from './light';
 import { LOOK } from './look';
 import { COPIES, NODE } from './node';
-import { MOVE, MOVES } from './move';
 import type { Property, Table } from './property';
-import { SET_PIECES } from './setPiece';
 import { AIR, BEHIND, FLOOR, GRADIENT, SKY, SURROUNDINGS } from './set';
 
 export { defaultsOf, nearest, shapeOf, type MappedIn, type Property, type Table, type ValueKind } from './property';
-export {
-  AIR,
-  BEHIND,
-  CAMERA,
-  CLIP,
-  COPIES,
-  FINISH,
-  FLOOR,
-  GRADIENT,
-  LIGHT,
-  LOOK,
-  MAP,
-  MOVE,
-  MOVES,
-  NODE,
-  SET_PIECES,
-  SHOT,
-  SKY,
-  SURROUNDINGS,
-};
+export { AIR, BEHIND, CAMERA, CLIP, COPIES, FINISH, FLOOR, GRADIENT, LIGHT, LOOK, MAP, NODE, SHOT, SKY, SURROUNDINGS };
 
 /** Where the entities of a table lie: `*` stands for an id or the name of a slot. */
 const PLACES: readonly (readonly [string, Table])[] = [

@@ -1,4 +1,4 @@
-import { LIMITS } from '../limits';
+import { LIMITS } from './limits';
 import { angle, choice, count, length, number, place, still, toggle, turn, vector, type Table } from './property';
 
 export const NODE = {

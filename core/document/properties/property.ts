@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { LIMITS } from '../limits';
-import type { Value } from '../value';
+import { LIMITS } from './limits';
+import type { Value } from './value';
 
 /** What a property's value is, which decides how it is shown and how it travels between keys. */
 export type ValueKind = 'number' | 'color' | 'place' | 'turn' | 'vector' | 'switch' | 'choice' | 'text';

@@ -10,7 +10,7 @@ const require = createRequire(import.meta.url);
 const bytesOf = (text: string): Uint8Array<ArrayBuffer> => strToU8(text) as Uint8Array<ArrayBuffer>;
 
 /** Corners of a crate and its twelve triangles, counter-clockwise from outside. */
-export const CRATE = {
+const CRATE = {
   corners: [0, 1, 2, 3, 4, 5, 6, 7].map((k) => [k & 1 ? 20 : 0, k & 2 ? 30 : 0, k & 4 ? 40 : 0] as const),
   triangles: [
     [0, 2, 1], [1, 2, 3], [4, 5, 6], [5, 7, 6], [0, 1, 4], [1, 5, 4],

@@ -6,7 +6,7 @@ import type { TriangleMesh } from '../../geometry';
 
 type V = [number, number, number];
 
-export interface ReferencePart {
+interface ReferencePart {
   mesh: TriangleMesh;
   /** Reflectance of a matte surface. */
   albedo: V;

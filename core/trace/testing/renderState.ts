@@ -1,3 +1,9 @@
+import { defaultRenderSettings, type RenderSettings } from '../settings';
+import { FIRST_TIMED_PASS, markNoisiest, markNoisy, TIMED_PASSES } from '../adaptive';
+import { renderTiles, resetTiles } from '../tiles';
+import { SceneMemory, type SceneSource } from '../scene';
+import type { LoadedFrame } from '../loadedFrame';
+import type { TexturePicture } from '../textures';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -13,21 +19,6 @@ import {
 import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
 import type { FrameState } from '../../motion';
 import { plainSurroundings, type SurroundingsPicture } from '../../optics';
-import {
-  defaultRenderSettings,
-  FIRST_TIMED_PASS,
-  markNoisiest,
-  markNoisy,
-  renderTiles,
-  resetTiles,
-  SceneMemory,
-  TIMED_PASSES,
-  type LoadedFrame,
-  type RenderSettings,
-  type SceneSource,
-  type TexturePicture,
-} from '../index';
-
 const wasm = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
 const module = new WebAssembly.Module(wasm);
 

@@ -18,7 +18,7 @@ function least(parent: usize, member: u32): u32 {
   return at;
 }
 
-export function join(parent: usize, a: u32, b: u32): void {
+function join(parent: usize, a: u32, b: u32): void {
   if (load<u32>(parent + (<usize>a << 2)) == load<u32>(parent + (<usize>b << 2))) return;
   const first = least(parent, a);
   const second = least(parent, b);

@@ -1,13 +1,5 @@
 import type { Request, Response } from 'express';
-
-/** What windows are told as it happens; each names what changed, and they fetch or apply it. */
-export type ServerEvent =
-  | { type: 'project'; project: string; revision: number; window: string }
-  | { type: 'takes'; project: string }
-  /** Frames of a take that now show a picture that was rendered, and how many of its frames have been named. */
-  | { type: 'frame'; project: string; take: string; frames: number[]; named: number }
-  | { type: 'import'; import: string; state: string; message: string }
-  | { type: 'film'; project: string; film: string; state: string; encoded: number; frames: number };
+import type { ServerEvent } from '@zippy/core/wire';
 
 /** Sends events to every open window (Server-Sent Events, HTML Living Standard). */
 export class Events {

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
 import { inOrder, newId, UserProblem } from '@zippy/core/document';
-import { filmFrames, type FilmFormat, type FilmQuality } from '@zippy/core/reel';
+import { filmFormat, filmFrames, type FilmFormatName, type FilmQuality } from '@zippy/core/reel';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
@@ -16,8 +16,6 @@ import { startWorker } from '../workers/startWorker';
 const PART = /\.part\./;
 /** Milliseconds an encoder may take to end when the server does. */
 const CLOSING = 4000;
-
-const EXTENSION: Record<FilmFormat, string> = { mp4: 'mp4', gif: 'gif', 'png-zip': 'zip' };
 
 /** Finds the encoder: the path set in FFMPEG, or the one on the path; null where there is none. */
 export function findEncoder(): string | null {
@@ -41,9 +39,9 @@ export class Films {
     private readonly events: Events,
   ) {}
 
-  async create(project: string, format: FilmFormat, quality: FilmQuality = 'good'): Promise<FilmRow> {
+  async create(project: string, format: FilmFormatName, quality: FilmQuality = 'good'): Promise<FilmRow> {
     const ffmpeg = this.encoder;
-    if (!ffmpeg && format !== 'png-zip') {
+    if (!ffmpeg && filmFormat(format).encode) {
       throw new UserProblem(
         'encoder-missing',
         'ffmpeg is not installed on this machine, so films cannot be written. Install it (on Debian: apt install ffmpeg), or export PNG frames.',
@@ -148,7 +146,7 @@ export class Films {
     const row = await this.database.getRepository(FilmRow).findOneBy({ id });
     if (row?.state !== 'done') throw new UserProblem('not-found', 'This film is not finished.', 404);
     const name = row.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'film';
-    return { path: this.path(row), name: `${name}.${EXTENSION[row.format as FilmFormat]}` };
+    return { path: this.path(row), name: `${name}.${filmFormat(row.format).extension}` };
   }
 
   /** Films that were being encoded when the server ended are told as stopped, and what there was of their files is removed. */
@@ -182,7 +180,7 @@ export class Films {
   }
 
   private path(row: FilmRow): string {
-    return join(this.folder, `${row.id}.${EXTENSION[row.format as FilmFormat]}`);
+    return join(this.folder, `${row.id}.${filmFormat(row.format).extension}`);
   }
 
   private async hear(

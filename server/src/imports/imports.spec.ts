@@ -9,10 +9,11 @@ import { defaultRecipe } from '@zippy/core/document';
 import { startCadKernel } from '@zippy/core/intake/cadKernel';
 import { mutate } from '../../../core/intake/testing/broken';
 import { solidFile, stlBinary } from '../../../core/intake/testing/samples';
+import type { StoredFile } from '@zippy/core/wire';
 import { Events } from '../events/events';
 import { Blobs } from '../storage/blobs';
 import type { WorkingProcess } from '../workers/startProcess';
-import { Imports, type SourceFile } from './imports';
+import { Imports } from './imports';
 
 const folder = mkdtempSync(join(tmpdir(), 'zippy-imports-'));
 const blobs = new Blobs(join(folder, 'blobs'));
@@ -21,10 +22,10 @@ const imports = new Imports(blobs, new Events(), join(folder, 'blobs'), { second
 const MUTATIONS = Math.ceil(Number(process.env['MUTATIONS'] ?? 150) / 12);
 const FORMATS = ['step', 'iges', 'brep'] as const;
 const solids = new Map<string, Uint8Array<ArrayBuffer>>();
-let endless: SourceFile;
-let sound: SourceFile;
+let endless: StoredFile;
+let sound: StoredFile;
 
-async function keep(name: string, bytes: Uint8Array): Promise<SourceFile> {
+async function keep(name: string, bytes: Uint8Array): Promise<StoredFile> {
   return { name, hash: (await blobs.store(Readable.from([bytes]))).hash };
 }
 

@@ -1,43 +1,9 @@
-import { newId, UserProblem, type Asset, type ProjectDocument, type Recipe } from '@zippy/core/document';
-import type { ShapeSignature } from '@zippy/core/geometry';
-import { FORMAT_LIST, groupFiles, type ModelSummary, type ModelTree } from '@zippy/core/intake';
+import { newId, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
+import { FORMAT_LIST, groupFiles, type ModelSummary } from '@zippy/core/intake';
+import type { AcceptedModel, Comparison, ImportJob, RebuiltModel, StoredFile } from '@zippy/core/wire';
 import type { Events } from '../events/events';
 import type { Blobs } from '../storage/blobs';
 import { startProcess, type WorkingProcess } from '../workers/startProcess';
-
-export interface SourceFile {
-  name: string;
-  hash: string;
-}
-
-export interface AcceptedModel {
-  /** Content hash of the GLB with the meshes. */
-  hash: string;
-  sourceHash: string;
-  /** Files that came along with the source and were looked through for what it names. */
-  companions: SourceFile[];
-  found: Asset['found'];
-  tree: ModelTree;
-  /** Pictures that the model's finishes wear, in their order; null where one could not be kept. */
-  pictures: ({ name: string; hash: string } | null)[];
-}
-
-export interface ImportJob {
-  id: string;
-  state: 'reading' | 'read' | 'failed' | 'stopped';
-  message: string;
-  summary: ModelSummary | null;
-}
-
-export interface RebuiltModel {
-  hash: string;
-  found: Asset['found'];
-}
-
-export interface Comparison {
-  before: ShapeSignature[];
-  after: ShapeSignature[];
-}
 
 /** How long a file may keep the reader before it is given up. */
 export interface Patience {
@@ -57,7 +23,7 @@ interface Asked {
 /** Most memory in megabytes that a model may take besides the CAD kernel's own. */
 const MOST_MEMORY = 8192;
 
-type Job = ImportJob & { source: SourceFile; companions: SourceFile[] };
+type Job = ImportJob & { source: StoredFile; companions: StoredFile[] };
 
 type WorkerAnswer = {
   job: string;
@@ -69,7 +35,7 @@ type WorkerAnswer = {
   rebuilt?: RebuiltModel & { meshes: number };
   compared?: Comparison;
   drawn?: Uint8Array;
-  unpacked?: SourceFile[];
+  unpacked?: StoredFile[];
   exported?: Uint8Array;
   code?: string;
   failure?: string;
@@ -98,7 +64,7 @@ export class Imports {
   ) {}
 
   /** Starts reading the model among the files; what it may need comes along. */
-  start(files: SourceFile[]): ImportJob {
+  start(files: StoredFile[]): ImportJob {
     const [group] = groupFiles(files.map(({ name }) => name)).models;
     const source = group ? files[group.file] : files[0];
     if (!source) throw new UserProblem('file-missing', `No file came with the request. Drop a ${FORMAT_LIST}.`, 400);
@@ -160,7 +126,7 @@ export class Imports {
    * Makes the file of a model again from its source, with other choices for tessellation, creases and mends.
    * @param meshes how many meshes the model's parts count on
    */
-  async rebuild(source: SourceFile, companions: SourceFile[], recipe: Recipe, meshes: number): Promise<RebuiltModel> {
+  async rebuild(source: StoredFile, companions: StoredFile[], recipe: Recipe, meshes: number): Promise<RebuiltModel> {
     const files = { source: this.stored(source), companions: companions.map(this.stored) };
     const { rebuilt } = await this.want('rebuilt', { type: 'rebuild', ...files, recipe, folder: this.folder });
     if (rebuilt.meshes < meshes) {
@@ -185,7 +151,7 @@ export class Imports {
   }
 
   /** The files of an archive, each kept on its own. */
-  async unpack(source: SourceFile): Promise<SourceFile[]> {
+  async unpack(source: StoredFile): Promise<StoredFile[]> {
     const message = { type: 'unpack', source: this.stored(source), folder: this.folder };
     return (await this.want('unpacked', message)).unpacked;
   }
@@ -196,7 +162,7 @@ export class Imports {
     return (await this.want('exported', { type: 'export', document, files })).exported;
   }
 
-  private readonly stored = ({ name, hash }: SourceFile) => ({ name, path: this.blobs.path(hash) });
+  private readonly stored = ({ name, hash }: StoredFile) => ({ name, path: this.blobs.path(hash) });
 
   /** Asks the worker for one thing. @throws UserProblem with what it answers instead */
   private async want<K extends keyof WorkerAnswer>(

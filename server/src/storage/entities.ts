@@ -1,3 +1,5 @@
+import type { FilmFormatName } from '@zippy/core/reel';
+import type { FilmState, TakeState } from '@zippy/core/wire';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('project')
@@ -31,8 +33,6 @@ export class VersionRow {
   @Column('text') document!: string;
   @Column('integer') createdAt!: number;
 }
-
-export type TakeState = 'waiting' | 'rendering' | 'stopped' | 'done' | 'failed';
 
 /** One render of a shot, with exactly what made it. */
 @Entity('take')
@@ -73,14 +73,12 @@ export class FrameRow {
   @Index() @Column('text') identity!: string;
 }
 
-export type FilmState = 'encoding' | 'stopped' | 'done' | 'failed';
-
 @Entity('film')
 export class FilmRow {
   @PrimaryColumn('text') id!: string;
   @Index() @Column('text') project!: string;
   @Column('text') name!: string;
-  @Column('text') format!: string;
+  @Column('text') format!: FilmFormatName;
   @Column('text') state!: FilmState;
   @Column('integer') frames!: number;
   @Column('integer') encoded!: number;

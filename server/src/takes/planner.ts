@@ -26,7 +26,7 @@ export interface Planner {
 }
 
 /** Most names that are told at once, and how many of the first: rendering begins with them. */
-export const CHUNK = 64;
+const CHUNK = 64;
 const FIRST_CHUNK = 2;
 
 /** In this very thread, for tests: takes a breath now and then. */

@@ -11,33 +11,16 @@ import {
   type Probe,
   type RenderSettings,
 } from '@zippy/core/trace';
+import type { Take, TakeState } from '@zippy/core/wire';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
 import { atomically, NothingChanged } from '../storage/atomically';
-import { FrameRow, TakeCountRow, TakeRow, type TakeState } from '../storage/entities';
+import { FrameRow, TakeCountRow, TakeRow } from '../storage/entities';
 import type { FrameFiles } from '../storage/frameFiles';
 import { isDiskFull } from '../storage/reserve';
 import type { Tracer } from '../workers/tracer';
 import type { Planner } from './planner';
-
-export interface TakeView {
-  id: string;
-  number: number;
-  shot: string;
-  shotName: string;
-  state: TakeState;
-  first: number;
-  last: number;
-  settings: RenderSettings;
-  /** Frames that are there. */
-  done: number[];
-  /** Frames that have been named so far, and different pictures among them: what has to be traced. */
-  named: number;
-  distinct: number;
-  failure: string;
-  createdAt: number;
-}
 
 /** A take without its document, which may be large. */
 type Entry = Omit<TakeRow, 'document'>;
@@ -86,13 +69,7 @@ export class Takes {
   ) {}
 
   /** Queues frames `first` to `last` of a shot as the project stands now. Its frames are named while the first are rendered. */
-  async create(
-    project: string,
-    shotId: string,
-    first: number,
-    last: number,
-    settings: RenderSettings,
-  ): Promise<TakeView> {
+  async create(project: string, shotId: string, first: number, last: number, settings: RenderSettings): Promise<Take> {
     const { document, shot } = await this.checked(project, shotId, first, last);
     const text = JSON.stringify(document);
     const whole = first === 1 && last === shot.length;
@@ -205,7 +182,7 @@ export class Takes {
     return { document, shot };
   }
 
-  async list(project: string): Promise<TakeView[]> {
+  async list(project: string): Promise<Take[]> {
     const rows = await this.database.getRepository(TakeRow).find({
       select: ENTRY,
       where: { project },
@@ -214,7 +191,7 @@ export class Takes {
     return Promise.all(rows.map((row) => this.view(row)));
   }
 
-  async show(id: string): Promise<TakeView> {
+  async show(id: string): Promise<Take> {
     return this.view(await this.find(id));
   }
 
@@ -525,7 +502,7 @@ export class Takes {
     return this.database.getRepository(FrameRow).find({ where: { take }, order: { number: 'ASC' } });
   }
 
-  private async view(row: Entry): Promise<TakeView> {
+  private async view(row: Entry): Promise<Take> {
     const frames = await this.identitiesOf(row.id);
     const { id, number, shot, shotName, state, first, last, failure, createdAt } = Object.assign(
       row,

@@ -10,12 +10,12 @@ import sharp from 'sharp';
 import yazl from 'yazl';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
-import { encoderPlan, type FilmFormat, type FilmQuality } from '@zippy/core/reel';
+import { filmFormat, type FilmFormatName, type FilmQuality, type FilmSettings } from '@zippy/core/reel';
 import { compileKernel } from './compileKernel';
 import { readLookup } from './readLookup';
 
 export interface FilmJob {
-  format: FilmFormat;
+  format: FilmFormatName;
   quality: FilmQuality;
   /** With the path of the look's look-up table. */
   frames: { path: string; before: string | null; after: string | null; look: Look; lookup: string | null }[];
@@ -26,7 +26,8 @@ export interface FilmJob {
 
 const job = workerData as FilmJob;
 const deflate = { pack: (bytes: Uint8Array) => deflateSync(bytes), unpack: (bytes: Uint8Array) => inflateSync(bytes) };
-const part = `${job.output}.part.${job.format === 'png-zip' ? 'zip' : job.format}`;
+const { encode, extension } = filmFormat(job.format);
+const part = `${job.output}.part.${extension}`;
 const darkroom = await Darkroom.open(await compileKernel());
 let stopped = false;
 let stopEncoder = () => {};
@@ -65,11 +66,11 @@ async function developed(index: number): Promise<{ frame: LinearFrame; pixels: U
   return last;
 }
 
-async function encode(format: 'mp4' | 'gif'): Promise<void> {
+async function encodeFilm(plan: (settings: FilmSettings, output: string) => string[]): Promise<void> {
   const { frame } = await developed(0);
   const { width, height } = frame;
-  const plan = encoderPlan(format, { width, height, rate: job.rate, quality: job.quality }, part);
-  const encoder = spawn(job.ffmpeg, plan.arguments, { stdio: ['pipe', 'ignore', 'pipe'] });
+  const settings = { width, height, rate: job.rate, quality: job.quality };
+  const encoder = spawn(job.ffmpeg, plan(settings, part), { stdio: ['pipe', 'ignore', 'pipe'] });
   stopEncoder = () => encoder.kill('SIGKILL');
   let said = '';
   encoder.stderr.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-800)));
@@ -115,7 +116,7 @@ async function packPictures(): Promise<void> {
 }
 
 try {
-  await (job.format === 'png-zip' ? packPictures() : encode(job.format));
+  await (encode ? encodeFilm(encode) : packPictures());
   if (!stopped) await rename(part, job.output);
   parentPort!.postMessage(stopped ? { stopped } : { done: true });
 } catch (error) {

@@ -12,7 +12,7 @@ import {
 } from '@zippy/core/document';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Api } from '../app/api/api';
-import type { OpenProject, TakeView } from '../app/api/types';
+import type { OpenProject, Take } from '@zippy/core/wire';
 import { Studio } from '../app/state/studio';
 import { StudioActions } from '../app/state/studio.actions';
 import { studioReducer } from '../app/state/studio.reducer';
@@ -48,7 +48,7 @@ export const sampleProject = (over: Partial<OpenProject> = {}): OpenProject => (
 });
 
 /** A finished take of the first shot. */
-export const sampleTake = (over: Partial<TakeView> = {}): TakeView => ({
+export const sampleTake = (over: Partial<Take> = {}): Take => ({
   id: 'take',
   number: 1,
   shot: 'one',

@@ -1,6 +1,7 @@
 import '@angular/compiler';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultLook } from '@zippy/core/document';
+import type { Film } from '@zippy/core/wire';
 import { Api, ServerLost, ServerProblem } from './api';
 
 const api = new Api();
@@ -10,9 +11,20 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe('a call of the server', () => {
   it('sends JSON and gives what came back', async () => {
-    const fetch = answer(201, { id: 'take' });
+    const film: Film = {
+      id: 'film',
+      name: 'F',
+      format: 'mp4',
+      state: 'encoding',
+      frames: 2,
+      encoded: 0,
+      bytes: 0,
+      failure: '',
+      createdAt: 1,
+    };
+    const fetch = answer(201, film);
     vi.stubGlobal('fetch', fetch);
-    expect(await api.createFilm('p', 'mp4', 'small')).toEqual({ id: 'take' });
+    expect(await api.createFilm('p', 'mp4', 'small')).toEqual(film);
     const [path, { method, body }] = fetch.mock.calls[0] as unknown as [string, { method: string; body: string }];
     expect([path, method, JSON.parse(body)]).toEqual([
       '/api/projects/p/films',
@@ -35,6 +47,11 @@ describe('a call of the server', () => {
     vi.stubGlobal('fetch', answer(502, '<html>Bad gateway</html>'));
     const error = await api.projects().catch((each: unknown) => each as ServerProblem);
     expect(error).toMatchObject({ status: 500, message: expect.stringMatching(/no usable answer/) });
+  });
+
+  it('that is answered with something else than was agreed on counts as a failure of the server', async () => {
+    vi.stubGlobal('fetch', answer(200, [{ id: 'a', name: 7 }]));
+    await expect(api.projects()).rejects.toMatchObject({ status: 500, message: expect.stringMatching(/no usable/) });
   });
 
   it('that reaches nobody says that changes are kept', async () => {

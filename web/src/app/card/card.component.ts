@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Pace } from '@zippy/core/document';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
-import { finishFields, type FieldGroup } from '../fields/field-specs';
+import { finishFields } from '../fields/field-specs';
+import type { FieldGroup } from '../fields/field';
 import { PaceFieldComponent } from '../fields/pace-field.component';
 import { fieldsCalled, sharedGroups } from '../fields/shared-fields';
 import { IconComponent } from '../shell/icon.component';

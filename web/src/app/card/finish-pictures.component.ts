@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { blobUrl } from '../api/urls';
 import { isColorSlot, MAP_SLOTS, newMap, type MapSlot } from '@zippy/core/document';
 import { Importer } from '../dialogs/importer';
 import { mapFields, SLOT_NAMES } from '../fields/field-specs';
@@ -49,7 +50,7 @@ import { Studio } from '../state/studio';
       <div class="known">
         @for (picture of pictures(); track picture.id) {
           <button class="control" [title]="'Put ' + picture.name + ' on it'" (click)="wear(slot.value, picture.id)">
-            <img [src]="'/api/blobs/' + picture.hash" alt="" />
+            <img [src]="urlOf(picture.hash)" alt="" />
             <span>{{ picture.name }}</span>
           </button>
         }
@@ -104,6 +105,7 @@ export class FinishPicturesComponent {
   private readonly studio = inject(Studio);
   private readonly importer = inject(Importer);
   readonly names = SLOT_NAMES;
+  readonly urlOf = blobUrl;
   readonly chosen = signal<MapSlot>('baseColor');
   private readonly maps = computed(() => this.studio.document().finishes[this.finish()]?.maps ?? {});
   readonly worn = computed(() =>

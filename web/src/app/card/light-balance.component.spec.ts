@@ -3,7 +3,7 @@ import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
-import type { TakeView } from '../api/types';
+import type { Take } from '@zippy/core/wire';
 import { Session } from '../state/session';
 import type { Studio } from '../state/studio';
 import { StudioActions } from '../state/studio.actions';
@@ -12,8 +12,8 @@ import { LightBalanceComponent } from './light-balance.component';
 const server = { takeLights: vi.fn() };
 let studio: Studio;
 let page: Mounted<LightBalanceComponent>;
-const take = (over: object) => ({ id: 't', number: 1, shot: 'one', done: [1], settings: { layers: ['lights'] }, ...over }) as unknown as TakeView; // prettier-ignore
-const open = async (view: TakeView) => {
+const take = (over: object) => ({ id: 't', number: 1, shot: 'one', done: [1], settings: { layers: ['lights'] }, ...over }) as unknown as Take; // prettier-ignore
+const open = async (view: Take) => {
   TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: [view] }));
   page = await mount(LightBalanceComponent, { take: 't' });
   await page.fixture.whenStable();

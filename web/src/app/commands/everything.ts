@@ -1,6 +1,12 @@
 import { inject, Injectable } from '@angular/core';
 import Fuse from 'fuse.js';
-import { inOrder, LIGHT_NAMES, SET_PIECE_NAMES, type Light, type MoveKind, type SetPiece } from '@zippy/core/document';
+import { inOrder, type Light, type MoveKind, type SetPiece } from '@zippy/core/document';
+import { SET_PIECES } from '@zippy/core/geometry';
+import { MOVE_KINDS } from '@zippy/core/motion';
+import { LAMP_KINDS } from '@zippy/core/optics';
+import { LAMP_VIEWS } from '../kinds/lamps';
+import { MOVE_VIEWS } from '../kinds/moves';
+import { PIECE_VIEWS } from '../kinds/set-pieces';
 import { FINISH_SHELF } from '../state/finish-shelf';
 import { Parts } from '../state/parts';
 import { Studio } from '../state/studio';
@@ -12,22 +18,6 @@ import { Commands, type Command } from './commands';
 const MOST = 60;
 /** How far a word may be from what is called so: 0 is the same, 1 anything. */
 const LOOSE = 0.3;
-
-const LAMP_WORDS: Record<Light['kind'], string> = {
-  panel: 'key light softbox area rectangle window',
-  disc: 'round area beauty dish',
-  tube: 'strip rim edge neon line',
-  bulb: 'point sphere lamp practical',
-  spot: 'cone beam focused',
-  sun: 'daylight directional hard',
-};
-const MOVES: Record<MoveKind, { name: string; words: string }> = {
-  turntable: { name: 'Turntable', words: 'spin rotate revolve 360' },
-  orbit: { name: 'Orbit', words: 'circle around camera arc' },
-  travel: { name: 'Travel', words: 'slide move fly push pull glide' },
-  ramp: { name: 'Ramp', words: 'fade dim brighten animate value' },
-  blink: { name: 'Blink', words: 'flash pulse flicker' },
-};
 
 /** Whatever can be called by words: every action, all that can be added, and every thing of the project by its name. */
 @Injectable({ providedIn: 'root' })
@@ -64,23 +54,22 @@ export class Everything {
     const { things, parts, studio } = this;
     const nodes = studio.selectedNodes();
     return [
-      ...(Object.keys(LIGHT_NAMES) as Light['kind'][]).map((kind) => ({
-        name: `Add a light: ${LIGHT_NAMES[kind]}`,
-        words: LAMP_WORDS[kind],
+      ...(Object.keys(LAMP_KINDS) as Light['kind'][]).map((kind) => ({
+        name: `Add a light: ${LAMP_KINDS[kind].title}`,
+        words: LAMP_VIEWS[kind].words,
         run: () => (studio.view({ desk: 'lights' }), things.addLightBeside(kind)),
       })),
-      ...(Object.keys(SET_PIECE_NAMES) as SetPiece['kind'][]).map((kind) => ({
-        name: `Add a set piece: ${SET_PIECE_NAMES[kind]}`,
-        words: 'primitive shape prop stage',
+      ...(Object.keys(SET_PIECES) as SetPiece['kind'][]).map((kind) => ({
+        name: `Add a set piece: ${SET_PIECES[kind].title}`,
+        words: `primitive shape prop stage ${PIECE_VIEWS[kind].words}`,
         run: () => (studio.view({ desk: 'model' }), parts.addPiece(kind)),
       })),
       { name: 'Add a helper', words: 'null empty locator pivot', run: () => parts.addHelper() },
-      ...(Object.keys(MOVES) as MoveKind[]).flatMap((kind) => {
+      ...(Object.keys(MOVE_KINDS) as MoveKind[]).flatMap((kind) => {
         const targets = things.targets(kind);
         if (targets.length === 0) return [];
-        const { name, words } = MOVES[kind];
         const run = () => (studio.view({ desk: 'motion' }), things.addMoves(kind, targets));
-        return [{ name: `Add a move: ${name}`, words, run }];
+        return [{ name: `Add a move: ${MOVE_KINDS[kind].title}`, words: MOVE_VIEWS[kind].words, run }];
       }),
       ...(nodes.length === 0
         ? []

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { inOrder, LIGHT_NAMES, type Light } from '@zippy/core/document';
+import { inOrder, type Light } from '@zippy/core/document';
+import { LAMP_KINDS } from '@zippy/core/optics';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
@@ -14,7 +15,9 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
   template: `
     <div class="kinds">
       @for (kind of kinds; track kind) {
-        <button class="control" (click)="things.addLightBeside(kind)"><zr-icon name="plus" /> {{ names[kind] }}</button>
+        <button class="control" (click)="things.addLightBeside(kind)">
+          <zr-icon name="plus" /> {{ lamps[kind].title }}
+        </button>
       }
     </div>
     @for (light of lights(); track light.id) {
@@ -73,8 +76,8 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
   `,
 })
 export class LightsDeskComponent {
-  readonly names = LIGHT_NAMES;
-  readonly kinds = Object.keys(LIGHT_NAMES) as Light['kind'][];
+  readonly lamps = LAMP_KINDS;
+  readonly kinds = Object.keys(LAMP_KINDS) as Light['kind'][];
   readonly studio = inject(Studio);
   readonly things = inject(Things);
   readonly lights = computed(() => inOrder(this.studio.document().lights));

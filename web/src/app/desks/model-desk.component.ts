@@ -1,3 +1,4 @@
+import { SET_PIECES } from '@zippy/core/geometry';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -13,14 +14,7 @@ import {
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
-import {
-  childrenByParent,
-  meshKey,
-  meshOfModel,
-  SET_PIECE_NAMES,
-  type SceneNode,
-  type SetPiece,
-} from '@zippy/core/document';
+import { childrenByParent, meshKey, meshOfModel, type SceneNode, type SetPiece } from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Api } from '../api/api';
 import { Importer } from '../dialogs/importer';
@@ -63,7 +57,7 @@ const MANY = 100;
       <button class="control" [matMenuTriggerFor]="more"><zr-icon name="plus" /> Add</button>
       <mat-menu #more>
         @for (kind of pieces; track kind) {
-          <button mat-menu-item (click)="parts.addPiece(kind)">{{ pieceNames[kind] }}</button>
+          <button mat-menu-item (click)="parts.addPiece(kind)">{{ pieceKinds[kind].title }}</button>
         }
         <mat-divider />
         <button mat-menu-item (click)="parts.addHelper()">Helper</button>
@@ -296,8 +290,8 @@ export class ModelDeskComponent {
   private readonly viewport = viewChild(CdkVirtualScrollViewport);
   readonly byNode = (_: number, row: Row): string => row.node.id;
   readonly formats = FORMAT_LIST;
-  readonly pieceNames = SET_PIECE_NAMES;
-  readonly pieces = Object.keys(SET_PIECE_NAMES) as SetPiece['kind'][];
+  readonly pieceKinds = SET_PIECES;
+  readonly pieces = Object.keys(SET_PIECES) as SetPiece['kind'][];
   readonly accepted = ACCEPTED;
   readonly query = signal('');
   readonly renaming = signal<string | null>(null);

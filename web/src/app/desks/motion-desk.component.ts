@@ -1,18 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { entityName, type MoveKind, type ProjectDocument } from '@zippy/core/document';
-import { findSeamFaults, type SeamFault } from '@zippy/core/motion';
+import { findSeamFaults, MOVE_KINDS, type SeamFault } from '@zippy/core/motion';
+import { MOVE_VIEWS } from '../kinds/moves';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 import { saySeamFault } from './seam-words';
-
-/** Small drawings of what each move does, as paths in a 34 × 16 box. */
-const DRAWINGS: Record<MoveKind, string> = {
-  turntable: 'M4 8a13 5 0 1 0 13-5c-8 0-13 2-13 5m24-3 3 3 2-4',
-  orbit: 'M3 14A14 13 0 0 1 31 14m-3-4 3 4 2-5',
-  travel: 'M3 13 30 3m-6-1 6 1-3 5',
-  ramp: 'M3 13c14 0 12-10 28-10',
-  blink: 'M3 13h5V3h5v10h5V3h5v10h5V3h4',
-};
 
 /** Puts things in motion by moves with plain numbers. */
 @Component({
@@ -30,7 +22,7 @@ const DRAWINGS: Record<MoveKind, string> = {
           [title]="things.targets(move.kind).length > 0 ? move.does : move.needs"
           (click)="things.addMoves(move.kind, things.targets(move.kind))"
         >
-          <svg viewBox="0 0 34 16" aria-hidden="true"><path [attr.d]="drawings[move.kind]" /></svg>{{ move.name }}
+          <svg viewBox="0 0 34 16" aria-hidden="true"><path [attr.d]="move.drawing" /></svg>{{ move.name }}
         </button>
       }
     </div>
@@ -96,29 +88,11 @@ const DRAWINGS: Record<MoveKind, string> = {
 export class MotionDeskComponent {
   readonly studio = inject(Studio);
   readonly things = inject(Things);
-  readonly drawings = DRAWINGS;
-  readonly moves: { kind: MoveKind; name: string; does: string; needs: string }[] = [
-    {
-      kind: 'turntable',
-      name: 'Turntable',
-      does: 'Turns a part about its axis, evenly',
-      needs: 'Select a part or group',
-    },
-    {
-      kind: 'orbit',
-      name: 'Orbit',
-      does: 'Carries a camera or light round what it looks at',
-      needs: 'Select a camera or light',
-    },
-    { kind: 'travel', name: 'Travel', does: 'From one place to another', needs: 'Select a part, camera or light' },
-    {
-      kind: 'ramp',
-      name: 'Ramp',
-      does: 'Power or glow from one value to another',
-      needs: 'Select a light, finish or part',
-    },
-    { kind: 'blink', name: 'Blink', does: 'On and off, as often as you say', needs: 'Select a light, finish or part' },
-  ];
+  readonly moves = (Object.keys(MOVE_VIEWS) as MoveKind[]).map((kind) => ({
+    kind,
+    name: MOVE_KINDS[kind].title,
+    ...MOVE_VIEWS[kind],
+  }));
   readonly own = computed(() => Object.values(this.studio.shot()?.moves ?? {}).sort((a, b) => a.start - b.start));
   readonly targetName = computed(() => {
     const primary = this.studio.primary();

@@ -5,7 +5,7 @@ import { inOrder } from '@zippy/core/document';
 import { eventually, mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ServerProblem } from '../api/api';
-import type { FilmView } from '../api/types';
+import type { Film } from '@zippy/core/wire';
 import { Ask } from '../dialogs/ask';
 import { Session } from '../state/session';
 import { StudioActions } from '../state/studio.actions';
@@ -15,7 +15,7 @@ import { Watching } from '../state/watching';
 import { ReelDeskComponent } from './reel-desk.component';
 
 const server = { saveEdits: vi.fn(), createFilm: vi.fn(), films: vi.fn(), stopFilm: vi.fn(), removeFilm: vi.fn() };
-const film = (over: Partial<FilmView> = {}): FilmView => ({
+const film = (over: Partial<Film> = {}): Film => ({
   id: 'film',
   name: 'Sample',
   format: 'mp4',
@@ -30,7 +30,7 @@ const film = (over: Partial<FilmView> = {}): FilmView => ({
 let studio: Studio;
 let page: Mounted<ReelDeskComponent>;
 const button = (name: string) => page.show.getByRole<HTMLButtonElement>('button', { name });
-const films = async (...list: FilmView[]) => {
+const films = async (...list: Film[]) => {
   server.films.mockResolvedValue(list);
   TestBed.inject(Store).dispatch(StudioActions.filmsArrived({ films: list }));
   await page.fixture.whenStable();
@@ -98,7 +98,9 @@ describe('the Reel desk', () => {
     await page.user.click(button('MP4'));
     await eventually(() => expect(server.createFilm).toHaveBeenCalledWith('sample', 'mp4', 'fine'));
     expect(server.saveEdits).toHaveBeenCalled();
-    server.createFilm.mockRejectedValue(new ServerProblem('no-encoder', 'There is no encoder here.', {}));
+    server.createFilm.mockRejectedValue(
+      new ServerProblem({ title: 'no-encoder', detail: 'There is no encoder here.' }),
+    );
     await page.user.click(button('GIF'));
     await eventually(() => expect(TestBed.inject(Session).notice()).toBe('There is no encoder here.'));
   });

@@ -1,8 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { inOrder, type Clip } from '@zippy/core/document';
-import { clipFrames, FILM_QUALITIES, filmFrames, type FilmQuality } from '@zippy/core/reel';
+import {
+  clipFrames,
+  FILM_FORMATS,
+  FILM_FORMAT_NAMES,
+  FILM_QUALITIES,
+  filmFrames,
+  type FilmQuality,
+} from '@zippy/core/reel';
 import { Api } from '../api/api';
-import type { FilmView } from '../api/types';
+import { filmUrl } from '../api/urls';
+import type { Film } from '@zippy/core/wire';
 import { Ask } from '../dialogs/ask';
 import { IconComponent } from '../shell/icon.component';
 import { Session } from '../state/session';
@@ -59,16 +67,18 @@ import { Watching } from '../state/watching';
       </select></label
     >
     <div class="row">
-      <button class="control primary" [disabled]="clips().length === 0" (click)="deliver('mp4')">MP4</button>
-      <button class="control" [disabled]="clips().length === 0" (click)="deliver('gif')">GIF</button>
-      <button class="control" [disabled]="clips().length === 0" (click)="deliver('png-zip')">PNG frames</button>
+      @for (format of formatNames; track format; let first = $first) {
+        <button class="control" [class.primary]="first" [disabled]="clips().length === 0" (click)="deliver(format)">
+          {{ formats[format].title }}
+        </button>
+      }
     </div>
     @for (film of studio.films(); track film.id) {
       <div class="box">
         <span
           ><b>{{ film.name }}</b
           >&ngsp;<span class="quiet"
-            >{{ formats[film.format] }}{{ film.bytes ? ' · ' + megabytes(film) + ' MB' : '' }}</span
+            >{{ formats[film.format].name }}{{ film.bytes ? ' · ' + megabytes(film) + ' MB' : '' }}</span
           ></span
         >
         @if (film.state === 'encoding') {
@@ -76,10 +86,10 @@ import { Watching } from '../state/watching';
           <div class="row"><button class="control" (click)="api.stopFilm(film.id)">Stop</button></div>
         } @else if (film.state === 'done') {
           <div class="row">
-            @if (film.format !== 'png-zip') {
+            @if (formats[film.format].plays) {
               <button class="control" (click)="watching.film.set(film)"><zr-icon name="play" /> Watch</button>
             }
-            <a class="control" [href]="'/api/films/' + film.id + '/file?save'" download>Download</a>
+            <a class="control" [href]="fileOf(film.id, true)" download>Download</a>
             <button class="control plain" aria-label="Delete film" title="Delete film" (click)="removeFilm(film)">
               <zr-icon name="trash" />
             </button>
@@ -105,12 +115,14 @@ export class ReelDeskComponent {
   private readonly ask = inject(Ask);
   readonly studio = inject(Studio);
   readonly api = inject(Api);
+  readonly fileOf = filmUrl;
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
   private readonly session = inject(Session);
   readonly qualities = FILM_QUALITIES;
   readonly quality = signal<FilmQuality>('good');
-  readonly formats = { mp4: 'MP4', gif: 'GIF', 'png-zip': 'PNG frames (zip)' };
+  readonly formats = FILM_FORMATS;
+  readonly formatNames = FILM_FORMAT_NAMES;
   readonly clips = computed(() => inOrder(this.studio.document().reel.clips));
   readonly frames = computed(() => filmFrames(this.clips()).length);
   readonly seconds = computed(() => {
@@ -150,7 +162,7 @@ export class ReelDeskComponent {
   });
 
   count = (clip: Clip): number => clipFrames(clip).length;
-  megabytes = (film: FilmView): string => (film.bytes / 1e6).toFixed(1);
+  megabytes = (film: Film): string => (film.bytes / 1e6).toFixed(1);
 
   nameOf(clip: Clip): string {
     const take = this.studio.takes().find((each) => each.id === clip.take);
@@ -173,7 +185,7 @@ export class ReelDeskComponent {
     this.studio.edit('Take off the reel', (draft) => void delete draft.reel.clips[clip.id]);
   }
 
-  async removeFilm(film: FilmView): Promise<void> {
+  async removeFilm(film: Film): Promise<void> {
     const text = 'The file goes; takes and reel stay.';
     if (film.state === 'done' && !(await this.ask.sure(`Delete the film "${film.name}"?`, text, 'Delete'))) return;
     try {
@@ -185,7 +197,7 @@ export class ReelDeskComponent {
     }
   }
 
-  async deliver(format: FilmView['format']): Promise<void> {
+  async deliver(format: Film['format']): Promise<void> {
     try {
       await this.session.save();
       await this.api.createFilm(this.studio.state().project!, format, this.quality());

@@ -5,7 +5,7 @@ import type { Prediction } from '@zippy/core/trace';
 import { eventually, mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ServerProblem } from '../api/api';
-import type { TakeView } from '../api/types';
+import type { Take } from '@zippy/core/wire';
 import { Ask } from '../dialogs/ask';
 import { Session } from '../state/session';
 import { StudioActions } from '../state/studio.actions';
@@ -30,7 +30,7 @@ const prediction: Prediction = {
 let studio: Studio;
 let page: Mounted<RenderDeskComponent>;
 const button = (name: string | RegExp) => page.show.getByRole('button', { name });
-const takes = async (...list: TakeView[]) => {
+const takes = async (...list: Take[]) => {
   server.takes.mockResolvedValue(list);
   TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: list }));
   await page.fixture.whenStable();
@@ -84,7 +84,7 @@ describe('the Render desk', () => {
     server.saveEdits.mockImplementation(async () => (order.push('save'), { revision: 2 }));
     server.createTake.mockImplementation(async () => {
       order.push('take');
-      throw new ServerProblem('no-camera', 'This shot has no camera.', {});
+      throw new ServerProblem({ title: 'no-camera', detail: 'This shot has no camera.' });
     });
     studio.setProperty('Power', 'lights/key/power', 5);
     await page.user.click(button('Render take'));

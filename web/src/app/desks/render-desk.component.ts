@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { defaultRenderSettings, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../api/api';
-import type { TakeView } from '../api/types';
+import type { Take } from '@zippy/core/wire';
 import { Ask } from '../dialogs/ask';
 import { Importer } from '../dialogs/importer';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
@@ -334,7 +334,7 @@ export class RenderDeskComponent {
     this.height.set(size.height);
   }
 
-  told(take: TakeView): string {
+  told(take: Take): string {
     const count = take.last - take.first + 1;
     const same = take.named - take.distinct;
     const state = { waiting: 'waiting', rendering: 'rendering', stopped: 'stopped', done: 'done', failed: 'failed' }[
@@ -362,7 +362,7 @@ export class RenderDeskComponent {
   }
 
   /** Shows a take where its shot stands; its own look begins as the project's. */
-  show(take: TakeView): void {
+  show(take: Take): void {
     if (take.shot !== this.studio.shotId() && this.studio.document().shots[take.shot]) this.studio.openShot(take.shot);
     const frame = Math.min(take.last, Math.max(take.first, this.studio.frame()));
     if (!this.studio.document().takeLooks[take.id]) {
@@ -372,13 +372,13 @@ export class RenderDeskComponent {
     this.studio.select('take', take.id);
   }
 
-  reel(event: Event, take: TakeView): void {
+  reel(event: Event, take: Take): void {
     event.stopPropagation();
     this.things.addClip(take.id, take.first, take.last);
     this.studio.view({ desk: 'reel' });
   }
 
-  async remove(event: Event, take: TakeView): Promise<void> {
+  async remove(event: Event, take: Take): Promise<void> {
     event.stopPropagation();
     const text = 'Frames that other takes show too are kept.';
     if (await this.ask.sure(`Delete take ${take.number}?`, text, 'Delete'))

@@ -1,3 +1,4 @@
+import { portraitUrl } from '../api/urls';
 import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { defaultRecipe, sayNumber, type Recipe } from '@zippy/core/document';
@@ -243,8 +244,8 @@ export class ImportDialogComponent {
     source: this.summary,
     computation: (): Standing => ({ centered: true, onFloor: true }),
   });
-  readonly portrait = computed(
-    () => `/api/imports/${this.importer.view()?.job?.id}/portrait.png?up=${this.up()}&front=${this.front()}`,
+  readonly portrait = computed(() =>
+    portraitUrl(this.importer.view()?.job?.id ?? '', { up: this.up(), front: this.front() }),
   );
   readonly millimetres = computed((): number[] => {
     const summary = this.summary();

@@ -120,7 +120,7 @@ describe('bringing files in', () => {
     const picture = Object.values(studio.document().assets).find((asset) => asset.kind === 'picture')!;
     expect(picture).toMatchObject({ name: 'sign', hash: 'd'.repeat(64) });
     const red = Object.values(studio.document().finishes).find((finish) => finish.name === 'Red')!;
-    expect(red.maps.baseColor!.picture).toBe(picture.id);
+    expect(red.maps.baseColor!.source.picture).toBe(picture.id);
     expect(importer.placed()).toBe(studio.primary()!.id);
     expect(importer.view()).toBeNull();
     studio.undo();
@@ -133,7 +133,9 @@ describe('bringing files in', () => {
     ['goes on with the next where the model is no longer held', 409, 'b.stl'],
   ])('that cannot be placed %s', async (_, status, asked) => {
     const said = 'In this unit the model reaches 12 km far. Choose a smaller unit.';
-    server.acceptImport.mockRejectedValueOnce(new ServerProblem('model-too-large', said, { status }));
+    server.acceptImport.mockRejectedValueOnce(
+      new ServerProblem({ title: 'model-too-large', detail: said, ...{ status } }),
+    );
     void importer.bring([file('a.stl'), file('b.stl')]);
     await settled();
     const before = Object.keys(studio.document().nodes).length;
@@ -217,7 +219,9 @@ describe('bringing files in', () => {
     expect(Object.values(studio.document().assets)).toMatchObject([
       { kind: 'picture', name: 'wood', hash: 'e'.repeat(64) },
     ]);
-    server.keepPicture.mockRejectedValueOnce(new ServerProblem('picture-broken', 'This is no picture.', {}));
+    server.keepPicture.mockRejectedValueOnce(
+      new ServerProblem({ title: 'picture-broken', detail: 'This is no picture.' }),
+    );
     expect(await importer.bringPicture(file('bad.png'))).toBeNull();
     expect(TestBed.inject(Session).notice()).toBe('This is no picture.');
     expect(importer.view()).toBeNull();
@@ -237,7 +241,7 @@ describe('bringing files in', () => {
     await settled();
     expect(studio.document().look.lookup).toBeNull();
     expect(studio.document().takeLooks['t']!.lookup).toBe(hashOf('Dawn.cube'));
-    server.checkLookup.mockRejectedValue(new ServerProblem('lookup-broken', 'This is no table.', {}));
+    server.checkLookup.mockRejectedValue(new ServerProblem({ title: 'lookup-broken', detail: 'This is no table.' }));
     void importer.bring([file('bad.cube')]);
     await settled();
     expect(TestBed.inject(Session).notice()).toBe('This is no table.');
@@ -250,7 +254,9 @@ describe('bringing files in', () => {
     const { surroundings } = studio.document().set;
     expect(surroundings.kind).toBe('picture');
     expect(studio.document().assets[surroundings.picture!]!.name).toBe('Loft');
-    server.checkSurroundings.mockRejectedValue(new ServerProblem('hdr-broken', 'This is no HDR picture.', {}));
+    server.checkSurroundings.mockRejectedValue(
+      new ServerProblem({ title: 'hdr-broken', detail: 'This is no HDR picture.' }),
+    );
     void importer.bring([file('bad.exr')]);
     await settled();
     expect(TestBed.inject(Session).notice()).toBe('This is no HDR picture.');

@@ -22,7 +22,7 @@ import {
   type Standing,
 } from '@zippy/core/intake';
 import { Api, ServerProblem } from '../api/api';
-import type { AcceptedModel, ImportJob, StoredFile } from '../api/types';
+import type { AcceptedModel, ImportJob, StoredFile } from '@zippy/core/wire';
 import { many } from '../state/many';
 import { otherWork } from '../state/other-work';
 import { Session } from '../state/session';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import type { FieldGroup } from './field-specs';
+import type { FieldGroup } from './field';
 import { Folds } from './folds';
 import { PropertyFieldComponent } from './property-field.component';
 

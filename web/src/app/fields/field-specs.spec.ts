@@ -1,4 +1,5 @@
-import { describe, expect, it } from 'vitest';
+import { evaluateProperties, newMove } from '@zippy/core/motion';
+import { gripPlace } from '@zippy/core/scene';
 import {
   checkDocument,
   documentSchema,
@@ -10,9 +11,7 @@ import {
   newDocument,
   newFinish,
   newLight,
-  newMove,
   newNode,
-  newSetPiece,
   newShot,
   propertyAt,
   type Light,
@@ -21,18 +20,11 @@ import {
   type SetPiece,
   type Value,
 } from '@zippy/core/document';
-import { evaluateProperties, gripPlace } from '@zippy/core/motion';
+import { newSetPiece } from '@zippy/core/geometry';
+import { describe, expect, it } from 'vitest';
 import type { SelectionKind } from '../state/studio.state';
-import {
-  copyFields,
-  fieldGroups,
-  finishFields,
-  lookFields,
-  mapFields,
-  pivotFields,
-  setFields,
-  type FieldGroup,
-} from './field-specs';
+import { copyFields, fieldGroups, finishFields, lookFields, mapFields, pivotFields, setFields } from './field-specs';
+import type { FieldGroup } from './field';
 
 const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
@@ -112,7 +104,7 @@ describe('the card', () => {
       ...paths(lookFields(document, 'look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
-    const elsewhere = /\/(id|focusOn|name|order|kind|solo|sky|gradient)$/;
+    const elsewhere = /\/(id|source|focusOn|name|order|kind|solo|sky|gradient)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
     const worn = MAP_SLOTS.flatMap((slot) => mapFields(document, 'gold', slot).map(({ path }) => path));
     for (const path of worn) shown.add(path);

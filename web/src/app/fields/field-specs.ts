@@ -3,94 +3,26 @@ import {
   inOrder,
   isColorSlot,
   LIMITS,
-  MOVE,
-  MOVES,
-  nearest,
-  propertyAt,
-  SET_PIECE_NAMES,
-  SET_PIECES,
   type Asset,
   type Copies,
-  type Light,
   type MapSlot,
   type Move,
   type ProjectDocument,
-  type Property,
   type SetPiece,
   type Table,
-  type Value,
-  type ValueKind,
   type Vector3,
 } from '@zippy/core/document';
-import { carryAimed, resizeShot, setPivot } from '@zippy/core/motion';
+import { SET_PIECES } from '@zippy/core/geometry';
+import { MOVE, MOVE_KINDS, resizeShot } from '@zippy/core/motion';
+import { LAMP_KINDS } from '@zippy/core/optics';
+import { carryAimed, setPivot } from '@zippy/core/scene';
+import { LAMP_VIEWS } from '../kinds/lamps';
+import { moveView } from '../kinds/moves';
+import { pieceView } from '../kinds/set-pieces';
 import type { Selected } from '../state/studio.state';
-
-/** How one property is shown. */
-export interface FieldSpec {
-  path: string;
-  label: string;
-  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text' | 'curves';
-  unit?: string;
-  step?: number;
-  min?: number;
-  max?: number;
-  /** What one shown unit is in the document: radians per degree, for one. */
-  scale?: number;
-  options?: { value: string; label: string }[];
-  /** Cannot move and is the same in every shot. */
-  still?: boolean;
-  /** The nearest value that the property can have, in the document's own units. */
-  bring?: (value: Value) => Value;
-  /** The same property of what else is selected: it changes along. */
-  also?: FieldSpec[];
-  /** Sets the value where more than the property itself has to change with it. */
-  write?: (draft: ProjectDocument, value: unknown) => void;
-}
-
-export interface FieldGroup {
-  title: string;
-  fields: FieldSpec[];
-}
-
-/** How a value of a kind is shown. */
-const FIELD_KINDS: Record<ValueKind, FieldSpec['kind']> = {
-  number: 'number',
-  color: 'color',
-  place: 'vector',
-  turn: 'vector',
-  vector: 'vector',
-  switch: 'switch',
-  choice: 'choice',
-  text: 'text',
-};
-
-/** The field of a property, as its table tells it. */
-function fieldOf(property: Property, path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
-  const { kind, unit, step, scale, min, max, moves } = property;
-  const shown = { unit, step, scale, min: min / scale, max: max / scale, still: !moves };
-  const bring = (value: Value) => nearest(property, value);
-  return { path, label, kind: FIELD_KINDS[kind], bring, ...shown, ...over };
-}
-
-/** The field of the property at a path. */
-function field(path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
-  const property = propertyAt(path);
-  if (!property) throw new Error(`No table holds ${path}.`);
-  return fieldOf(property, path, label, over);
-}
+import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from './field';
 
 const UNITS = { lumen: 'lumen', watt: 'watt', nit: 'nit', candela: 'candela', lux: 'lux' };
-const choice = <T extends string>(
-  path: string,
-  label: string,
-  names: Record<T, string>,
-  values = Object.keys(names) as T[],
-): FieldSpec => ({
-  path,
-  label,
-  kind: 'choice',
-  options: values.map((value) => ({ value, label: names[value] })),
-});
 
 /** Fields of whatever is selected, grouped as the card shows them. */
 export function fieldGroups(document: ProjectDocument, selected: Selected): FieldGroup[] {
@@ -333,7 +265,7 @@ export function mapFields(document: ProjectDocument, finish: string, slot: MapSl
   const at = `finishes/${finish}/maps/${slot}`;
   const pictures = Object.values(document.assets).filter((each) => each.kind === 'picture');
   return [
-    choice(`${at}/picture`, 'Picture', Object.fromEntries(pictures.map((each) => [each.id, each.name]))),
+    choice(`${at}/source/picture`, 'Picture', Object.fromEntries(pictures.map((each) => [each.id, each.name]))),
     slot === 'normal'
       ? field(`${at}/strength`, 'Strength')
       : field(`${at}/strength`, 'Strength', { max: 1, step: 0.01 }),
@@ -389,25 +321,9 @@ function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id
 /** Dimensions of a set piece. */
 function pieceFields(at: string, piece: SetPiece | null): FieldGroup[] {
   if (!piece) return [];
-  const table: Table = SET_PIECES[piece.kind];
+  const table: Table = SET_PIECES[piece.kind].properties;
   const own = (key: string, label: string): FieldSpec => fieldOf(table[key]!, `${at}/${key}`, label);
-  const fields: Record<SetPiece['kind'], () => FieldSpec[]> = {
-    plane: () => [own('width', 'Width'), own('depth', 'Depth')],
-    box: () => [own('width', 'Width'), own('height', 'Height'), own('depth', 'Depth'), own('bevel', 'Rounded by')],
-    cylinder: () => [own('radius', 'Radius'), own('height', 'Height'), own('bevel', 'Rounded by')],
-    sphere: () => [own('radius', 'Radius')],
-    disc: () => [own('radius', 'Radius'), own('hole', 'Hole')],
-    tube: () => [own('radius', 'Radius'), own('wall', 'Wall'), own('height', 'Height')],
-    frame: () => [
-      own('width', 'Width'),
-      own('height', 'Height'),
-      own('bar', 'Bar'),
-      ...(piece.kind === 'frame' && piece.section === 'rectangular' ? [own('depth', 'Depth')] : []),
-      choice(`${at}/section`, 'Section', { rectangular: 'Rectangular', round: 'Round' }),
-    ],
-    sweep: () => [own('width', 'Width'), own('depth', 'Depth'), own('height', 'Height'), own('radius', 'Curve')],
-  };
-  return [{ title: SET_PIECE_NAMES[piece.kind], fields: fields[piece.kind]() }];
+  return [{ title: SET_PIECES[piece.kind].title, fields: pieceView(piece).fields(own, piece) }];
 }
 
 /** Where a node turns, and about what. The node stays where it is when these change. */
@@ -472,21 +388,7 @@ export function copyFields(id: string, copies: Copies): FieldSpec[] {
 function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
   const at = `lights/${id}`;
   const kind = document.lights[id]?.kind ?? 'panel';
-  const size = (path: string, label: string): FieldSpec => field(`${at}/${path}`, label);
-  const sizes: Record<Light['kind'], FieldSpec[]> = {
-    panel: [size('width', 'Width'), size('height', 'Height'), field(`${at}/gradient`, 'Darker edge')],
-    disc: [size('radius', 'Radius'), field(`${at}/gradient`, 'Darker edge')],
-    tube: [size('width', 'Length'), size('radius', 'Radius')],
-    bulb: [size('radius', 'Radius')],
-    spot: [
-      size('radius', 'Radius'),
-      size('coneAngle', 'Cone'),
-      field(`${at}/penumbra`, 'Soft edge'),
-      size('gridAngle', 'Grid'),
-    ],
-    sun: [field(`${at}/angularSize`, 'Seen size')],
-  };
-  const units: (keyof typeof UNITS)[] = kind === 'sun' ? ['lux'] : ['lumen', 'watt', 'nit', 'candela'];
+  const units: (keyof typeof UNITS)[] = LAMP_KINDS[kind].far ? ['lux'] : ['lumen', 'watt', 'nit', 'candela'];
   return [
     {
       title: 'Light',
@@ -504,7 +406,7 @@ function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
     {
       title: 'Size and place',
       fields: [
-        ...sizes[kind],
+        ...LAMP_VIEWS[kind].fields((key, label) => field(`${at}/${key}`, label)),
         field(`${at}/position`, 'Position'),
         field(`${at}/target`, 'Aimed at'),
         hangsOn(document, 'lights', id),
@@ -703,42 +605,13 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
   const move: Move | undefined = shot?.moves[id];
   if (!shot || !move) return [];
   const at = `shots/${shot.id}/moves/${id}`;
-  const table: Table = { ...MOVE, ...MOVES[move.kind] };
+  const table: Table = { ...MOVE, ...MOVE_KINDS[move.kind].properties };
   const own = (key: string, label: string): FieldSpec => fieldOf(table[key]!, `${at}/${key}`, label);
-  const fields: Record<Move['kind'], () => FieldSpec[]> = {
-    turntable: () => [
-      own('turns', 'Turns'),
-      {
-        ...choice(`${at}/direction`, 'Direction', { '1': 'Counter-clockwise', '-1': 'Clockwise' }, ['1', '-1']),
-        write: (draft: ProjectDocument, value: unknown) => {
-          const own = draft.shots[shot.id]?.moves[id];
-          if (own?.kind === 'turntable') own.direction = value === '-1' ? -1 : 1;
-        },
-      },
-      own('startAngle', 'Start'),
-      own('axis', 'Axis'),
-    ],
-    orbit: () => [own('angle', 'Angle'), own('axis', 'Axis')],
-    travel: () => [own('from', 'From'), own('to', 'To'), own('carryTarget', 'Aim along')],
-    ramp: () => [rampEnd('from', 'From'), rampEnd('to', 'To')],
-    blink: () => [
-      own('count', 'Times'),
-      own('low', 'Low'),
-      own('high', 'High'),
-      own('duty', 'On part'),
-      own('softness', 'Softness'),
-    ],
-  };
-  // The ends of a ramp are values of the property that it moves.
-  const rampEnd = (key: string, label: string): FieldSpec => {
-    const moved = propertyAt(move.target);
-    const { [key as 'name']: value } = move;
-    const kind = moved && Array.isArray(value) ? FIELD_KINDS[moved.kind] : ('number' as const);
-    const shown = { still: true, kind };
-    return moved ? fieldOf(moved, `${at}/${key}`, label, shown) : { path: `${at}/${key}`, label, ...shown, step: 0.1 };
-  };
   return [
-    { title: move.name, fields: fields[move.kind]() },
+    {
+      title: move.name,
+      fields: moveView(move).fields({ at, own, write: (change) => writeMove(shot.id, id, change) }, move),
+    },
     {
       title: 'Time',
       fields: [
@@ -751,3 +624,11 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
     },
   ];
 }
+
+/** Sets a field of a move that is more than one property of it. */
+const writeMove =
+  (shot: string, id: string, change: (move: Move, value: unknown) => void): FieldSpec['write'] =>
+  (draft, value) => {
+    const move = draft.shots[shot]?.moves[id];
+    if (move) change(move, value);
+  };

@@ -1,11 +1,12 @@
+import { newMove } from '@zippy/core/motion';
+import type { Value } from '@zippy/core/document';
 import { fireEvent } from '@testing-library/dom';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newMove, type Value } from '@zippy/core/document';
 import { linearFromHex } from '@zippy/core/optics';
 import { mount } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
 import type { Studio } from '../state/studio';
-import type { FieldSpec } from './field-specs';
+import type { FieldSpec } from './field';
 import { PropertyFieldComponent } from './property-field.component';
 
 let studio: Studio;

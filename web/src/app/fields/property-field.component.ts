@@ -11,7 +11,7 @@ import {
 } from '@zippy/core/document';
 import { IconComponent } from '../shell/icon.component';
 import { Studio } from '../state/studio';
-import type { FieldSpec } from './field-specs';
+import type { FieldSpec } from './field';
 import { NumberFieldComponent } from './number-field.component';
 import { PaceFieldComponent } from './pace-field.component';
 import { ToneCurvesComponent } from './tone-curves.component';

@@ -1,3 +1,6 @@
+import { blobUrl } from '../api/urls';
+import { partMesh } from '@zippy/core/scene';
+
 /// <reference lib="webworker" />
 import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
@@ -15,8 +18,6 @@ import {
   type TriangleMesh,
 } from '@zippy/core/geometry';
 import { readMeshesGlb } from '@zippy/core/intake';
-import { partMesh } from '@zippy/core/motion';
-
 export type MeshRequest =
   | { id: number; type: 'load'; asset: string }
   | { id: number; type: 'divide'; mesh: MeshRef; by: 'faces' | 'shells' }
@@ -38,7 +39,7 @@ export interface Survey {
 }
 
 async function read(asset: string): Promise<TriangleMesh[]> {
-  const response = await fetch(`/api/blobs/${asset}`);
+  const response = await fetch(blobUrl(asset));
   if (!response.ok) throw new Error(`the server answered ${response.status}`);
   return readMeshesGlb(new Uint8Array(await response.arrayBuffer()));
 }

@@ -1,3 +1,4 @@
+import { blobUrl } from '../api/urls';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -50,7 +51,7 @@ export class MirrorBallComponent {
   private readonly wish = computed(() => {
     const { surroundings } = this.studio.present().set;
     const asset = surroundings.picture ? this.studio.document().assets[surroundings.picture] : undefined;
-    const file = asset ? { url: `/api/blobs/${asset.hash}`, name: asset.sourceName } : null;
+    const file = asset ? { url: blobUrl(asset.hash), name: asset.sourceName } : null;
     return JSON.stringify({
       surroundings: { ...surroundings, turn: 0, tilt: 0, brightness: 1, tint: [1, 1, 1] },
       file,

@@ -121,7 +121,7 @@ export class PartMeshes {
       const dim = litParts !== null && !litParts.has(part.node);
       const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
       const map = finish?.maps.baseColor;
-      const hash = map && pictures[map.picture];
+      const hash = map && pictures[map.source.picture];
       if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
       mesh.material = this.materials.of(
         finish,

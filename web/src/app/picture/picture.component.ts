@@ -1,3 +1,15 @@
+import { filmUrl } from '../api/urls';
+import {
+  carried,
+  focusDistanceTo,
+  focusOnPoint,
+  gripPlace,
+  placedAimed,
+  turned,
+  worldTransforms,
+  type Grip,
+  type SceneState,
+} from '@zippy/core/scene';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -13,17 +25,6 @@ import {
 } from '@angular/core';
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
-import {
-  carried,
-  focusDistanceTo,
-  focusOnPoint,
-  gripPlace,
-  placedAimed,
-  turned,
-  worldTransforms,
-  type Evaluated,
-  type Grip,
-} from '@zippy/core/motion';
 import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
 import { Importer } from '../dialogs/importer';
@@ -88,7 +89,7 @@ export class PictureComponent {
   readonly unseen = signal(false);
   private pressed: { x: number; y: number } | null = null;
   readonly gripMode = signal<GripMode>('move');
-  private held: { state: Evaluated; grip: Grip; gesture: string } | null = null;
+  private held: { state: SceneState; grip: Grip; gesture: string } | null = null;
 
   readonly take = computed(() => {
     const { takes, shownTake, shot } = this.studio.state();
@@ -215,7 +216,7 @@ export class PictureComponent {
   private readonly covered = computed(() => this.filmUrl() !== null || this.takeAlone());
   readonly filmUrl = computed(() => {
     const film = this.watching.film();
-    return film ? `/api/films/${film.id}/file` : null;
+    return film ? filmUrl(film.id) : null;
   });
 
   constructor() {
@@ -612,7 +613,7 @@ export class PictureComponent {
   }
 
   /** The present state, but with what is held where it rests: what a move adds to its place must not become part of it. */
-  private restingFor({ collection, id }: Grip): Evaluated {
+  private restingFor({ collection, id }: Grip): SceneState {
     const present = this.studio.present();
     const own = this.studio.placed()[collection][id];
     return own ? { ...present, [collection]: { ...present[collection], [id]: own } } : present;

@@ -1,3 +1,4 @@
+import { blobUrl } from '../api/urls';
 import * as THREE from 'three';
 import { mapMatrix, newFinish, type Finish, type FinishMap } from '@zippy/core/document';
 import { lightColor } from '@zippy/core/optics';
@@ -61,7 +62,7 @@ export class SketchMaterials {
     const key = `${hash}/${matrix.join()}`;
     let texture = this.textures.get(key);
     if (texture) return texture;
-    texture = new THREE.TextureLoader().load(`/api/blobs/${hash}`, this.arrived);
+    texture = new THREE.TextureLoader().load(blobUrl(hash), this.arrived);
     texture.colorSpace = map.coding === 'srgb' ? THREE.SRGBColorSpace : THREE.NoColorSpace;
     texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
     texture.flipY = false;

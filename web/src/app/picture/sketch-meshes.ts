@@ -1,8 +1,9 @@
+import { partMesh } from '@zippy/core/scene';
+import type { FrameState } from '@zippy/core/motion';
 import { type BufferGeometry } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { meshAssets, meshKey, meshOfModel, type MeshRef } from '@zippy/core/document';
 import { boundsOfPositions, type Bounds } from '@zippy/core/geometry';
-import { partMesh, type FrameState } from '@zippy/core/motion';
 import { otherWork } from '../state/other-work';
 import type { MeshLibrary } from './mesh-library';
 import { geometryOf } from './sketch-geometry';

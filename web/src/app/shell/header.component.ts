@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { Api } from '../api/api';
-import type { ProjectEntry, VersionEntry } from '../api/types';
+import { sceneUrl } from '../api/urls';
+import type { ProjectEntry, VersionEntry } from '@zippy/core/wire';
 import { Commands, toggleTheme } from '../commands/commands';
 import { Ask } from '../dialogs/ask';
 import { Session } from '../state/session';
@@ -27,9 +28,7 @@ import { IconComponent } from './icon.component';
       <button mat-menu-item (click)="start()">Start a new project</button>
       <button mat-menu-item (click)="rename()">Rename this project</button>
       <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
-      <a mat-menu-item [href]="'/api/projects/' + studio.state().project + '/scene.glb'" download>
-        Save parts and finishes as GLB
-      </a>
+      <a mat-menu-item [href]="sceneOf(studio.state().project!)" download> Save parts and finishes as GLB </a>
       <button mat-menu-item (click)="remove()">Delete this project</button>
       @if (versions().length > 0) {
         <mat-divider />
@@ -105,6 +104,7 @@ import { IconComponent } from './icon.component';
 })
 export class HeaderComponent {
   private readonly api = inject(Api);
+  readonly sceneOf = sceneUrl;
   private readonly ask = inject(Ask);
   readonly session = inject(Session);
   readonly studio = inject(Studio);

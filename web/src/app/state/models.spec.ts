@@ -68,7 +68,9 @@ describe('the mesh of a part', () => {
   });
 
   it('stays as it is where the server cannot make it, with the sentence why', async () => {
-    server.rebuildModel.mockRejectedValueOnce(new ServerProblem('model-changed', 'Bring the file in anew.', {}));
+    server.rebuildModel.mockRejectedValueOnce(
+      new ServerProblem({ title: 'model-changed', detail: 'Bring the file in anew.' }),
+    );
     await models.rebuild(models.assetOf(shell())!, { chord: 0.02 }, 'Rounds');
     expect(TestBed.inject(Session).notice()).toBe('Bring the file in anew.');
     expect(shell().mesh).toMatchObject({ asset: before });

@@ -1,3 +1,4 @@
+import { rescaleNode } from '@zippy/core/scene';
 import { inject, Injectable, signal } from '@angular/core';
 import {
   FINDINGS,
@@ -13,7 +14,6 @@ import {
 } from '@zippy/core/document';
 import { centreOf, isEmpty, type Bounds } from '@zippy/core/geometry';
 import { fitStage, MEND_OF, UNITS, type Product, type Unit } from '@zippy/core/intake';
-import { rescaleNode } from '@zippy/core/motion';
 import { Api } from '../api/api';
 import { SceneBounds } from './scene-bounds';
 import { Session } from './session';

@@ -1,20 +1,5 @@
-import { inject, Injectable, Injector } from '@angular/core';
-import {
-  inOrder,
-  lastOrder,
-  meshOfModel,
-  newCopies,
-  newNode,
-  newSetPiece,
-  SET_PIECE_NAMES,
-  subtree,
-  type Copies,
-  type SceneNode,
-  type SetPiece,
-  type Vector3,
-  sayNumber,
-} from '@zippy/core/document';
-import { centreOf, isEmpty, type ShapeSignature } from '@zippy/core/geometry';
+import { PIECE_VIEWS } from '../kinds/set-pieces';
+import { SET_PIECES } from '@zippy/core/geometry';
 import {
   attachNodes,
   duplicateNodes,
@@ -26,7 +11,22 @@ import {
   splitPart,
   topmost,
   ungroupNode,
-} from '@zippy/core/motion';
+} from '@zippy/core/scene';
+import {
+  inOrder,
+  lastOrder,
+  meshOfModel,
+  newCopies,
+  newNode,
+  subtree,
+  type Copies,
+  type SceneNode,
+  type SetPiece,
+  type Vector3,
+  sayNumber,
+} from '@zippy/core/document';
+import { inject, Injectable, Injector } from '@angular/core';
+import { centreOf, isEmpty, type ShapeSignature, newSetPiece } from '@zippy/core/geometry';
 import { Api } from '../api/api';
 import { Ask } from '../dialogs/ask';
 import { MeshLibrary } from '../picture/mesh-library';
@@ -129,10 +129,10 @@ export class Parts {
   addPiece(kind: SetPiece['kind']): void {
     const { center, size } = this.bounds.product();
     const piece = newSetPiece(kind, size);
-    const under = kind === 'plane' || kind === 'sweep' || kind === 'disc';
+    const { under } = PIECE_VIEWS[kind];
     const position: Vector3 = under ? [0, 0, 0] : [Math.round(center[0] + size), 0, 0];
-    this.add(`Add ${SET_PIECE_NAMES[kind].toLowerCase()}`, {
-      name: SET_PIECE_NAMES[kind],
+    this.add(`Add ${SET_PIECES[kind].title.toLowerCase()}`, {
+      name: SET_PIECES[kind].title,
       kind: 'part',
       mesh: { piece },
       position,

@@ -1,7 +1,7 @@
+import { gripPlace } from '@zippy/core/scene';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { boundsOfTransformed, type Transform } from '@zippy/core/geometry';
-import { gripPlace } from '@zippy/core/motion';
 import { openStudio } from '../../testing/studioBed';
 import { MeshLibrary } from '../picture/mesh-library';
 import { PickingTask } from './picking';

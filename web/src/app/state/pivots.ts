@@ -1,7 +1,7 @@
+import { setPivotInWorld, worldTransforms } from '@zippy/core/scene';
 import { inject, Injectable } from '@angular/core';
 import type { Vector3 } from '@zippy/core/document';
 import { centreOf, IDENTITY, isEmpty, type Bounds } from '@zippy/core/geometry';
-import { setPivotInWorld, worldTransforms } from '@zippy/core/motion';
 import { PickingTask, type Picking } from './picking';
 import { SceneBounds } from './scene-bounds';
 import { Session } from './session';

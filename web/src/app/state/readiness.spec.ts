@@ -1,6 +1,7 @@
+import { newMove } from '@zippy/core/motion';
+import type { ProjectDocument } from '@zippy/core/document';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newMove, type ProjectDocument } from '@zippy/core/document';
 import { openStudio } from '../../testing/studioBed';
 import { Readiness } from './readiness';
 import type { Studio } from './studio';
@@ -54,7 +55,7 @@ describe('readiness', () => {
     expect(texts()).toEqual([]);
     add({ turns: 0.75 });
     add({ start: 60, name: 'Late' });
-    expect(texts()).toEqual([expect.stringMatching(/jumps where it loops/), '"Late" begins after the end of "One"']);
+    expect(texts()).toEqual(['"Late" begins after the end of "One"', expect.stringMatching(/jumps where it loops/)]);
   });
 
   it('notices a take on the reel that is gone', () => {

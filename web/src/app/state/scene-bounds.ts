@@ -1,7 +1,7 @@
+import { worldTransforms } from '@zippy/core/scene';
 import { computed, inject, Injectable, Injector, signal } from '@angular/core';
 import { centreOf, emptyBounds, isEmpty, keepsAxes, transformBounds, unite, type Bounds } from '@zippy/core/geometry';
 import { meshKey, subtree, type Vector3 } from '@zippy/core/document';
-import { worldTransforms } from '@zippy/core/motion';
 import { MeshLibrary } from '../picture/mesh-library';
 import { Studio } from './studio';
 

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio, sampleDocument, sampleProject } from '../../testing/studioBed';
 import { ServerLost, ServerProblem } from '../api/api';
-import type { ServerEvent } from '../api/types';
+import type { ServerEvent } from '@zippy/core/wire';
 import { KeptEdits, type Kept, type KeptHistory } from './kept-edits';
 import { Session } from './session';
 import type { Studio } from './studio';
@@ -53,8 +53,13 @@ const later = async (milliseconds = 500) => {
   await vi.advanceTimersByTimeAsync(milliseconds);
 };
 const conflict = () => {
-  const newer = { revision: 7, document: { ...sampleDocument(), name: 'Theirs' } };
-  return new ServerProblem('revision-conflict', 'Another window was first.', { status: 409, newer });
+  const newer = { id: 'sample', revision: 7, document: { ...sampleDocument(), name: 'Theirs' } };
+  return new ServerProblem({
+    title: 'revision-conflict',
+    detail: 'Another window was first.',
+    status: 409,
+    newer,
+  });
 };
 
 beforeEach(() => {
@@ -135,7 +140,9 @@ describe('autosave', () => {
   });
 
   it('gives nothing up where the server cannot write, and says why', async () => {
-    server.saveEdits.mockRejectedValueOnce(new ServerProblem('server-failed', 'The disk is full.', { status: 507 }));
+    server.saveEdits.mockRejectedValueOnce(
+      new ServerProblem({ title: 'server-failed', detail: 'The disk is full.', status: 507 }),
+    );
     studio.setProperty('Power', power, 1);
     await later();
     expect([studio.state().saved, session.notice()]).toEqual(['offline', 'The disk is full.']);
@@ -146,7 +153,7 @@ describe('autosave', () => {
 
   it('takes a refused change back and says why', async () => {
     server.saveEdits.mockRejectedValue(
-      new ServerProblem('document-invalid', 'Exposure must be at most 20.', { status: 422 }),
+      new ServerProblem({ title: 'document-invalid', detail: 'Exposure must be at most 20.', status: 422 }),
     );
     server.openProject.mockResolvedValue(sampleProject({ revision: 3 }));
     studio.setProperty('Power', power, 1);
@@ -163,7 +170,7 @@ describe('one change of several that is refused', () => {
     const document = sampleDocument();
     server.saveEdits.mockImplementation(async (_: string, on: number, patches: { path: string[]; value: number }[]) => {
       if (patches.some(({ value }) => value === 2.5))
-        throw new ServerProblem('document-broken', 'A length is whole.', { status: 422 });
+        throw new ServerProblem({ title: 'document-broken', detail: 'A length is whole.', status: 422 });
       expect(on).toBe(revision);
       for (const { path, value } of patches) (document.lights[path[1]!] as { power: number }).power = value;
       return { revision: ++revision };
@@ -190,7 +197,7 @@ describe('one change of several that is refused', () => {
   });
 
   it('are kept where the server goes in the middle of a refusal', async () => {
-    server.saveEdits.mockRejectedValueOnce(new ServerProblem('bad-input', 'A length is whole.', {}));
+    server.saveEdits.mockRejectedValueOnce(new ServerProblem({ title: 'bad-input', detail: 'A length is whole.' }));
     server.saveEdits.mockRejectedValue(new ServerLost());
     server.openProject.mockRejectedValueOnce(new ServerLost());
     studio.setProperty('Power', power, 3);
@@ -261,7 +268,7 @@ describe('a conflict', () => {
 
   it('leaves out changes of things the other window removed, and says how many', async () => {
     const problem = conflict();
-    delete (problem.body['newer'] as { document: ReturnType<typeof sampleDocument> }).document.lights['key'];
+    delete problem.problem.newer!.document.lights['key'];
     server.saveEdits.mockRejectedValueOnce(problem);
     studio.setProperty('Power', power, 5);
     studio.setProperty('Power', 'lights/lamp/power', 6);
@@ -316,7 +323,9 @@ describe('opening', () => {
   });
 
   it('of a project that is gone says so', async () => {
-    server.openProject.mockRejectedValue(new ServerProblem('not-found', 'This project is no longer there.', {}));
+    server.openProject.mockRejectedValue(
+      new ServerProblem({ title: 'not-found', detail: 'This project is no longer there.' }),
+    );
     await session.open('gone');
     expect(session.notice()).toBe('This project is no longer there.');
     expect(studio.state().project).toBe('sample');

@@ -2,7 +2,7 @@ import { DestroyRef, effect, inject, Injectable, signal, untracked } from '@angu
 import { Store } from '@ngrx/store';
 import { mergeEdits, newId, type DocumentPatch, type Meeting, type ProjectDocument } from '@zippy/core/document';
 import { Api, ServerProblem } from '../api/api';
-import type { ServerEvent } from '../api/types';
+import { SERVER, serverEventSchema, type ServerEvent } from '@zippy/core/wire';
 import { KeptEdits } from './kept-edits';
 import { many } from './many';
 import { otherWork } from './other-work';
@@ -167,7 +167,7 @@ export class Session {
         if (error instanceof ServerProblem) this.tell(error);
         this.tryLater();
       } else if (error instanceof ServerProblem && error.code === 'revision-conflict') {
-        const newer = error.body['newer'] as { revision: number; document: ProjectDocument };
+        const newer = error.problem.newer!;
         this.store.dispatch(StudioActions.conflictMet({ conflict: newer }));
       } else {
         await this.setRefusedAside(error, project, unsaved).catch(() => this.tryLater());
@@ -264,7 +264,7 @@ export class Session {
   }
 
   private listen(): void {
-    const source = new EventSource('/api/events');
+    const source = new EventSource(SERVER.events.path);
     let lost = false;
     source.onerror = () => {
       lost = true;
@@ -282,7 +282,9 @@ export class Session {
       void this.refreshTakes().catch(() => undefined);
     };
     source.onmessage = ({ data }) => {
-      const event = JSON.parse(data as string) as ServerEvent;
+      const heard = serverEventSchema.safeParse(JSON.parse(data as string));
+      if (!heard.success) return;
+      const event = heard.data;
       void this.hear(event);
       for (const listener of this.listeners) listener(event);
     };

@@ -1,6 +1,6 @@
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type { DocumentPatch, Edit, History, ProjectDocument } from '@zippy/core/document';
-import type { FilmView, OpenProject, TakeView } from '../api/types';
+import type { Film, OpenProject, Take } from '@zippy/core/wire';
 import type { Conflict, StudioState } from './studio.state';
 
 export const StudioActions = createActionGroup({
@@ -32,9 +32,9 @@ export const StudioActions = createActionGroup({
     /** What could be undone before the page was left. */
     'History taken up': props<{ history: History }>(),
     'View changed': props<{ view: Partial<ViewState> }>(),
-    'Takes arrived': props<{ takes: TakeView[] }>(),
+    'Takes arrived': props<{ takes: Take[] }>(),
     'Frames rendered': props<{ take: string; frames: number[]; named: number }>(),
-    'Films arrived': props<{ films: FilmView[] }>(),
+    'Films arrived': props<{ films: Film[] }>(),
   },
 });
 

@@ -1,7 +1,7 @@
 import '@angular/compiler';
 import { describe, expect, it } from 'vitest';
 import { makeEdit, newDocument, type ProjectDocument } from '@zippy/core/document';
-import type { TakeView } from '../api/types';
+import type { Take } from '@zippy/core/wire';
 import { StudioActions } from './studio.actions';
 import { studioReducer } from './studio.reducer';
 import { initialState, type StudioState } from './studio.state';
@@ -33,7 +33,7 @@ describe('the store', () => {
   });
 
   it('learns of rendered frames one by one, and leaves all other takes as they are', () => {
-    const take = (id: string) => ({ id, number: 1, done: [1, 4], named: 4 }) as unknown as TakeView;
+    const take = (id: string) => ({ id, number: 1, done: [1, 4], named: 4 }) as unknown as Take;
     const before = studioReducer(opened, StudioActions.takesArrived({ takes: [take('a'), take('b')] }));
     const after = studioReducer(before, StudioActions.framesRendered({ take: 'a', frames: [3, 4, 2], named: 9 }));
     expect(after.takes[0]).toMatchObject({ done: [1, 2, 3, 4], named: 9 });

@@ -1,5 +1,5 @@
 import { emptyHistory, type DocumentPatch, type History, type ProjectDocument } from '@zippy/core/document';
-import type { FilmView, TakeView } from '../api/types';
+import type { Film, Take } from '@zippy/core/wire';
 
 export const DESKS = ['model', 'finish', 'set', 'lights', 'camera', 'motion', 'render', 'reel'] as const;
 export type Desk = (typeof DESKS)[number];
@@ -20,7 +20,7 @@ export interface KeyMark {
   frame: number;
 }
 
-export type SavedState = 'saved' | 'waiting' | 'offline' | 'conflict';
+type SavedState = 'saved' | 'waiting' | 'offline' | 'conflict';
 
 /** The newer state another window saved. */
 export interface Conflict {
@@ -66,9 +66,9 @@ export interface StudioState {
   sharpness: boolean;
   /** Takes and the traced picture are shown without denoising and removal of specks. */
   uncleaned: boolean;
-  takes: TakeView[];
+  takes: Take[];
   shownTake: string | null;
-  films: FilmView[];
+  films: Film[];
 }
 
 export const initialState: StudioState = {

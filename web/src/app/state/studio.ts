@@ -1,3 +1,5 @@
+import { evaluate, evaluateProperties, type FrameState } from '@zippy/core/motion';
+import type { SceneState } from '@zippy/core/scene';
 import { computed, inject, Injectable, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
@@ -12,7 +14,6 @@ import {
   type Shot,
   type Value,
 } from '@zippy/core/document';
-import { evaluate, evaluateProperties, type Evaluated, type FrameState } from '@zippy/core/motion';
 import { StudioActions, type ViewState } from './studio.actions';
 import type { Grade, Selected, SelectionKind, StudioState } from './studio.state';
 
@@ -34,9 +35,9 @@ export class Studio {
     return (id && this.document()?.shots[id]) || null;
   });
   /** Every property at its value on the present frame. */
-  readonly present = computed((): Evaluated => evaluateProperties(this.document(), this.shot(), this.frame()));
+  readonly present = computed((): SceneState => evaluateProperties(this.document(), this.shot(), this.frame()));
   /** The same without what moves do to places: where things rest, which is what fields show and change. */
-  readonly placed = computed((): Evaluated => {
+  readonly placed = computed((): SceneState => {
     const shot = this.shot();
     const moves = Object.entries(shot?.moves ?? {}).filter(([, { kind }]) => kind === 'ramp' || kind === 'blink');
     if (!shot || moves.length === Object.keys(shot.moves).length) return this.present();

@@ -1,6 +1,6 @@
+import { newMove } from '@zippy/core/motion';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newMove } from '@zippy/core/document';
 import { openStudio } from '../../testing/studioBed';
 import type { Studio } from './studio';
 import { Things } from './things';

@@ -1,12 +1,12 @@
-import { inject, Injectable } from '@angular/core';
+import { LAMP_KINDS } from '@zippy/core/optics';
+import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/scene';
+import { MOVE_KINDS, newMove } from '@zippy/core/motion';
 import {
   inOrder,
   lastOrder,
   newCamera,
   newId,
-  LIGHT_NAMES,
   newLight,
-  newMove,
   newShot,
   readProperty,
   sameFinish,
@@ -18,17 +18,15 @@ import {
   type MoveKind,
   type Vector3,
 } from '@zippy/core/document';
-import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/motion';
+import { inject, Injectable } from '@angular/core';
 import { SceneBounds } from './scene-bounds';
 import { Studio } from './studio';
 import type { Selected } from './studio.state';
 import { fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 
-/** How many of its radii a lamp is smaller than the light a product of its size wants. */
 /** Size in millimetres of the panel that goes with a product for which lamps have their plain power. */
 const LAMP_SIZE = 192;
-const LAMP_SLIMNESS: Record<Light['kind'], number> = { panel: 2, disc: 2, tube: 30, bulb: 12, spot: 14, sun: 2 };
 
 const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } as const;
 
@@ -100,19 +98,22 @@ export class Things {
     const document = this.studio.document();
     const count = Object.values(document.lights).filter((light) => light.kind === kind).length + 1;
     const light = newLight(kind, {
-      name: `${LIGHT_NAMES[kind]} ${count}`,
+      name: `${LAMP_KINDS[kind].title} ${count}`,
       order: lastOrder(document.lights),
       position: at,
       target,
-      width: kind === 'tube' ? size * 1.5 : size,
-      height: size,
-      radius: Math.max(0.1, size / LAMP_SLIMNESS[kind]),
+      ...this.lampSize(kind, size),
     });
     // As bright on a small product as on a large one: farther lamps are stronger by the square.
     if (light.unit === 'lumen')
       light.power = Math.min(1e9, Number((light.power * (size / LAMP_SIZE) ** 2).toPrecision(2)));
     this.studio.edit('Add light', (draft) => void (draft.lights[light.id] = light));
     this.studio.select('light', light.id);
+  }
+
+  private lampSize(kind: Light['kind'], size: number): Partial<Light> {
+    const sizes = { width: size, height: size, ...LAMP_KINDS[kind].proportions(size) };
+    return Object.fromEntries(Object.entries(sizes).map(([name, length]) => [name, Math.max(0.1, length)]));
   }
 
   keepView(position: Vector3, target: Vector3): void {
@@ -155,9 +156,10 @@ export class Things {
 
   /** What a move of a kind would act on of something selected; null where it cannot. */
   targetOf(kind: MoveKind, { kind: of, id }: Selected): string | null {
-    if (kind === 'turntable') return of === 'node' ? `nodes/${id}` : null;
-    if (kind === 'orbit') return of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
-    if (kind === 'travel') return of === 'node' || of === 'camera' || of === 'light' ? `${of}s/${id}` : null;
+    const { on } = MOVE_KINDS[kind];
+    const collection = `${of}s`;
+    if (on.some((each) => each === collection)) return `${collection}/${id}`;
+    if (!on.some((each) => each === 'shine')) return null;
     if (of === 'light') return `lights/${id}/power`;
     if (of === 'finish') return `finishes/${id}/emissionPower`;
     return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
@@ -180,13 +182,11 @@ export class Things {
 
   private newMove(kind: MoveKind, target: string, length: number): Move {
     const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
-    const move = newMove(kind, target, 1, length, node && axisInParent(node));
-    // As far as is seen, on a product of any size.
-    if (move.kind === 'travel') move.to = [0, Number((this.bounds.product().size * 0.2).toPrecision(2)), 0];
-    // A ramp begins at what is there now, so that nothing jumps when it is added.
-    const present = move.kind === 'ramp' ? readProperty(this.studio.present(), target) : undefined;
-    if (move.kind === 'ramp' && typeof present === 'number') [move.from, move.to] = [0, present > 0 ? present : 1];
-    return move;
+    return newMove(kind, target, 1, length, {
+      axis: node && axisInParent(node),
+      size: this.bounds.product().size,
+      present: readProperty(this.studio.present(), target),
+    });
   }
 
   addClip(take: string, from: number, to: number): void {

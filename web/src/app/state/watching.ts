@@ -1,11 +1,11 @@
 import { effect, inject, Injectable, signal } from '@angular/core';
-import type { FilmView } from '../api/types';
+import type { Film } from '@zippy/core/wire';
 import { Studio } from './studio';
 
 /** The film that plays in the picture, if any; it is one of the open project. */
 @Injectable({ providedIn: 'root' })
 export class Watching {
-  readonly film = signal<FilmView | null>(null);
+  readonly film = signal<Film | null>(null);
   private readonly studio = inject(Studio);
 
   constructor() {

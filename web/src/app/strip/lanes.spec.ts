@@ -1,14 +1,8 @@
+import { newDocument, newLight, newNode, newShot, type Move, type ProjectDocument } from '@zippy/core/document';
+import { newMove } from '@zippy/core/motion';
 import { describe, expect, it } from 'vitest';
-import {
-  newDocument,
-  newLight,
-  newMove,
-  newNode,
-  newShot,
-  type Move,
-  type ProjectDocument,
-} from '@zippy/core/document';
-import { lanesOf, moveText } from './lanes';
+import { moveText } from '../kinds/moves';
+import { lanesOf } from './lanes';
 
 const document: ProjectDocument = structuredClone(newDocument('Lanes'));
 document.nodes = { box: newNode({ id: 'box', name: 'Box' }) };

@@ -1,14 +1,13 @@
 import {
   entityName,
   propertyKind,
-  readProperty,
   type Key,
   type Move,
   type ProjectDocument,
   type Shot,
   type Value,
 } from '@zippy/core/document';
-import { evaluateProperties, moveProgress, paced } from '@zippy/core/motion';
+import { MOVE_KINDS, movePaced, sampleProperty } from '@zippy/core/motion';
 
 /** One moving thing on the time strip. */
 export interface Lane {
@@ -45,25 +44,17 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
   const lanes = new Map<string, { track: string | null; path: string; moves: Move[] }>();
   for (const path of Object.keys(shot.tracks)) lanes.set(path, { track: path, path, moves: [] });
   for (const move of Object.values(shot.moves).sort((a, b) => a.start - b.start)) {
-    const drives = move.kind === 'ramp' || move.kind === 'blink';
+    const drives = MOVE_KINDS[move.kind].drives === 'value';
     const id = drives ? move.target : `move/${move.target}/${move.kind}`;
     const lane = lanes.get(id) ?? { track: null, path: move.target, moves: [] };
     lane.moves.push(move);
     lanes.set(id, lane);
   }
-  const drawn = [...lanes].filter(([id]) => !id.startsWith('move/'));
-  const values = new Map<string, number[]>(drawn.map(([id]) => [id, []]));
-  for (let frame = 1; frame <= shot.length && drawn.length > 0; frame++) {
-    const state = evaluateProperties(document, shot, frame);
-    for (const [id] of drawn) values.get(id)!.push(scalar(readProperty(state, id)));
-  }
   return [...lanes].map(([id, { track, path, moves }]) => {
     const place = id.startsWith('move/');
     const raw = place
-      ? Array.from({ length: shot.length }, (_, k) =>
-          Math.max(...moves.map((move) => paced(move.pace, moveProgress(move, k + 1)))),
-        )
-      : distances(document, id, shot, values.get(id)!);
+      ? Array.from({ length: shot.length }, (_, k) => Math.max(...moves.map((move) => movePaced(move, k + 1))))
+      : graphOf(document, id, shot);
     const low = Math.min(...raw);
     const high = Math.max(...raw);
     const property = path.split('/').slice(2).join(' ');
@@ -88,38 +79,11 @@ function scalar(value: Value | undefined): number {
   return value ? Math.hypot(...value) : 0;
 }
 
-/** Vectors are drawn as the distance from where they begin. */
-function distances(document: ProjectDocument, path: string, shot: Shot, fallback: number[]): number[] {
-  const first = readProperty(evaluateProperties(document, shot, 1), path);
-  if (first === undefined || !['vector', 'rotation'].includes(propertyKind(path, first))) return fallback;
-  return Array.from({ length: shot.length }, (_, k) => {
-    const value = readProperty(evaluateProperties(document, shot, k + 1), path) as [number, number, number];
-    return Math.hypot(...value.map((v, axis) => v - (first as [number, number, number])[axis]!));
-  });
+/** A property as one number on each frame: vectors are drawn as the distance from where they begin. */
+function graphOf(document: ProjectDocument, path: string, shot: Shot): number[] {
+  const sample = sampleProperty(document, shot, path);
+  const values = Array.from({ length: shot.length }, (_, k) => sample(k + 1));
+  const [first] = values;
+  if (!Array.isArray(first) || !['vector', 'rotation'].includes(propertyKind(path, first))) return values.map(scalar);
+  return values.map((value) => Math.hypot(...(value as [number, number, number]).map((v, axis) => v - first[axis]!)));
 }
-
-/** What a move's block says of itself. */
-export function moveText(move: Move): string {
-  const times = move.repeat > 1 ? `, ${move.repeat} times` : '';
-  switch (move.kind) {
-    case 'turntable':
-      return `${move.turns} ${move.turns === 1 ? 'turn' : 'turns'}${times}`;
-    case 'orbit':
-      return `${Math.round((move.angle * 180) / Math.PI)}°${times}`;
-    case 'travel':
-      return `${Math.round(Math.hypot(...move.to.map((v, k) => v - move.from[k]!)))} mm${times}`;
-    case 'ramp':
-      return `${shown(move.from)} to ${shown(move.to)}${times}`;
-    case 'blink':
-      return `${move.count} times${times}`;
-  }
-}
-
-const shown = (value: Value): string =>
-  typeof value === 'number'
-    ? String(Math.round(value * 100) / 100)
-    : typeof value === 'boolean'
-      ? value
-        ? 'on'
-        : 'off'
-      : '…';

@@ -1,5 +1,6 @@
+import { newMove } from '@zippy/core/motion';
+import { newShot, type Key, type Shot } from '@zippy/core/document';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newMove, newShot, type Key, type Shot } from '@zippy/core/document';
 import { copyKeys, copyMoves, deleteKeys, paceKeys, shiftKeys, shiftMoves, stretchMove } from './strip-edits';
 
 const key = (frame: number, value = frame): Key => ({ frame, value, pace: 'ease' });

@@ -1,8 +1,8 @@
+import { newMove } from '@zippy/core/motion';
 import { fireEvent } from '@testing-library/dom';
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { newMove } from '@zippy/core/document';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ShotStills } from '../picture/shot-stills';

@@ -16,7 +16,8 @@ import { IconComponent } from '../shell/icon.component';
 import type { KeyMark } from '../state/studio.state';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
-import { lanesOf, moveText, type Lane } from './lanes';
+import { moveText } from '../kinds/moves';
+import { lanesOf, type Lane } from './lanes';
 import { shiftKeys, shiftMoves, stretchMove } from './strip-edits';
 
 const LANE = 30;

@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Api } from '../../api/api';
-import type { TakeView } from '../../api/types';
+import type { Take } from '@zippy/core/wire';
 import { Studio } from '../../state/studio';
 import { FrameCache } from './frame-cache';
 
@@ -62,7 +62,7 @@ const AHEAD = 3;
   `,
 })
 export class TakePictureComponent {
-  readonly take = input.required<TakeView>();
+  readonly take = input.required<Take>();
   readonly studio = inject(Studio);
   private readonly api = inject(Api);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');

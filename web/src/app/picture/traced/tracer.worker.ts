@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import { blobUrl } from '../../api/urls';
 import { Darkroom, filmFrame, readCube, type LookupTable } from '@zippy/core/develop';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
@@ -148,7 +149,7 @@ class Refiner {
   /** Brings the look's look-up table, once; a look whose table is gone goes without. */
   private async readLookup(hash: string | null): Promise<void> {
     if (hash === null || this.lookup?.hash === hash) return;
-    const response = await fetch(`/api/blobs/${hash}`);
+    const response = await fetch(blobUrl(hash));
     this.lookup = { hash, table: response.ok ? readCube(await response.text(), 'The look-up table') : null };
   }
 
@@ -169,7 +170,7 @@ class Refiner {
 }
 
 async function fetchBytes(hash: string): Promise<Uint8Array<ArrayBuffer>> {
-  const response = await fetch(`/api/blobs/${hash}`);
+  const response = await fetch(blobUrl(hash));
   if (!response.ok) throw new Error(`A file of the scene did not come from the server (${response.status}).`);
   return new Uint8Array(await response.arrayBuffer());
 }

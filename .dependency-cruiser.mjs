@@ -1,0 +1,89 @@
+// Who may import whom: the rooms of docs/architecture and the subjects of core, as data.
+
+/** Subjects of core, each with those that it may use. Kinds are the lowest: a kind knows properties and shapes, no document. */
+const subjects = {
+  document: ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps'],
+  geometry: ['document/properties', 'geometry/setPieces'],
+  optics: ['document', 'geometry', 'optics/lamps', 'optics/maps'],
+  scene: ['document', 'geometry', 'motion/moves'],
+  motion: ['document', 'geometry', 'scene', 'motion/moves'],
+  checks: ['document', 'geometry', 'scene', 'motion'],
+  develop: ['document', 'optics'],
+  trace: ['document', 'geometry', 'scene', 'motion', 'optics', 'develop'],
+  intake: ['document', 'geometry', 'optics', 'scene', 'motion'],
+  reel: ['document', 'reel/formats'],
+  wire: ['document', 'geometry', 'intake', 'trace', 'reel'],
+};
+const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/formats'];
+const below = { 'geometry/setPieces': ['geometry/sweep'], 'motion/moves': ['geometry'] };
+
+const tests = '\\.spec\\.ts$|/testing/';
+const inKinds = `^core/(${kinds.join('|')})/`;
+const rooms = { kernel: [], core: ['kernel'], server: ['core', 'kernel'], web: ['core', 'kernel'] };
+
+export default {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    ...Object.entries(rooms).map(([room, uses]) => ({
+      name: `room-${room}`,
+      severity: 'error',
+      comment: 'web and server use core, core uses the kernel, never the other way round.',
+      from: { path: `^${room}/`, pathNot: tests },
+      to: { path: '^(kernel|core|server|web)/', pathNot: [room, ...uses].map((each) => `^${each}/`) },
+    })),
+    ...Object.entries(subjects).map(([subject, uses]) => ({
+      name: `core-${subject}`,
+      severity: 'error',
+      comment: 'A subject uses those below it only, and enters them through their index.',
+      from: { path: `^core/${subject}/`, pathNot: `${tests}|${inKinds}|^core/document/properties/` },
+      to: {
+        path: '^core/',
+        pathNot: [`^core/${subject}/`, ...uses.map((each) => `^core/${each}/index\\.ts$`)],
+      },
+    })),
+    ...kinds.map((kind) => ({
+      name: `kinds-${kind.replace('/', '-')}`,
+      severity: 'error',
+      comment: 'A kind knows properties and what is below it, no document.',
+      from: { path: `^core/${kind}/`, pathNot: tests },
+      to: {
+        path: '^core/',
+        pathNot: [
+          `^core/${kind}/`,
+          '^core/document/properties/',
+          ...(below[kind] ?? []).map((each) => `^core/${each}(/index)?\\.ts$`),
+        ],
+      },
+    })),
+    {
+      name: 'properties-are-lowest',
+      severity: 'error',
+      from: { path: '^core/document/properties/', pathNot: tests },
+      to: { path: '^core/', pathNot: '^core/document/properties/' },
+    },
+    {
+      name: 'core-knows-no-interface',
+      severity: 'error',
+      from: { path: '^(core|kernel)/' },
+      to: { path: 'node_modules/(@angular|@ngrx|express|typeorm)' },
+    },
+    {
+      name: 'server-knows-no-page',
+      severity: 'error',
+      from: { path: '^server/' },
+      to: { path: 'node_modules/(@angular|@ngrx)' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(dist|build|\\.angular)/|^core/node_modules' },
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    tsPreCompilationDeps: true,
+    combinedDependencies: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'default'],
+      extensions: ['.ts', '.mjs', '.js', '.json'],
+    },
+  },
+};

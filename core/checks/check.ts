@@ -1,0 +1,9 @@
+import type { ProjectDocument } from '../document';
+
+/** What a check has to know besides the document. */
+export interface Surrounding {
+  takes: readonly { id: string; number: number; first: number; last: number; done: readonly number[] }[];
+}
+
+/** Looks for one thing that will spoil the film. @returns one entry for each place where it is so */
+export type Check<F> = (document: ProjectDocument, surrounding: Surrounding) => F[];

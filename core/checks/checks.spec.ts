@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { newDocument, newNode, type ProjectDocument } from '../document';
+import { newMove } from '../motion';
+import { findFaults } from './index';
+
+function studio(): ProjectDocument {
+  const document = structuredClone(newDocument('Checks'));
+  document.nodes['box'] = newNode({ id: 'box', name: 'Box', mesh: { asset: 'a'.repeat(64), index: 0 }, finish: 'f' });
+  return document;
+}
+const names = (document: ProjectDocument, takes: Parameters<typeof findFaults>[1]['takes'] = []) =>
+  findFaults(document, { takes }).map(({ check }) => check);
+
+describe('what will spoil a film', () => {
+  it('is nothing in a project as it should be', () => expect(names(studio())).toEqual([]));
+
+  it('are parts without finish, and nothing that shines', () => {
+    const document = studio();
+    document.nodes['box']!.finish = null;
+    for (const light of Object.values(document.lights)) light.on = false;
+    document.set.surroundings.brightness = 0;
+    expect(findFaults(document, { takes: [] })).toEqual([
+      { check: 'bareParts', fault: { nodes: ['box'] } },
+      { check: 'darkness', fault: {} },
+    ]);
+  });
+
+  it('are shots without camera, late moves and turns that are not whole', () => {
+    const document = studio();
+    const shot = Object.values(document.shots)[0]!;
+    shot.camera = 'gone';
+    const late = newMove('travel', 'nodes/box', shot.length + 1, 10);
+    const half = { ...newMove('turntable', 'nodes/box', 1, shot.length), turns: 1.5 };
+    shot.moves = { [late.id]: late, [half.id]: half };
+    expect(findFaults(document, { takes: [] })).toEqual([
+      { check: 'noCamera', fault: { shot: shot.id } },
+      { check: 'lateMove', fault: { shot: shot.id, move: late.id } },
+      { check: 'unevenLoop', fault: { shot: shot.id, move: half.id } },
+    ]);
+    // Two halves make a whole.
+    shot.moves = { [half.id]: { ...half, length: shot.length / 2, repeat: 2 } };
+    shot.camera = Object.keys(document.cameras)[0]!;
+    expect(names(document)).toEqual([]);
+  });
+
+  it('are clips whose takes are gone or not finished', () => {
+    const document = studio();
+    const clip = { order: 0, from: 1, to: 2, speed: 1, loop: 1, reverse: false };
+    document.reel.clips = { a: { id: 'a', take: 'half', ...clip }, b: { id: 'b', take: 'gone', ...clip } };
+    const take = { id: 'half', number: 4, first: 1, last: 2, done: [1] };
+    expect(findFaults(document, { takes: [take] }).map(({ fault }) => fault)).toEqual([
+      { clip: 'a', take: 4 },
+      { clip: 'b', take: null },
+    ]);
+    document.reel.clips = { a: document.reel.clips['a']! };
+    expect(names(document, [{ ...take, done: [1, 2] }])).toEqual([]);
+  });
+});

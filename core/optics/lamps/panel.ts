@@ -1,0 +1,17 @@
+import { KIND_PANEL } from '@zippy/kernel/layout';
+import type { LampKind } from './kind';
+
+/** A rectangle that shines to one side. */
+export const panel: LampKind = {
+  title: 'Panel',
+  code: KIND_PANEL,
+  begin: { power: 900 },
+  proportions: (size) => ({ radius: size / 2 }),
+  area: ({ width, height }) => width * height,
+  // The mean of a² + b² over the square is 2/3; see flatRadiance of the kernel.
+  mean: ({ gradient }) => 1 - gradient / 3,
+  halves: ({ width, height }) => [width / 2, height / 2],
+  reach: ({ width, height }) => Math.hypot(width, height) / 2,
+  along: ({ width, height }, x, y) => (Math.abs(x) * width + Math.abs(y) * height) / 2,
+  shape: ({ gradient }) => ({ gradient }),
+};

@@ -1,0 +1,24 @@
+export { carryPlaces, unwound } from './carriedMotion';
+export { focusDistanceTo, focusOnPoint } from './focus';
+export { forgetTargets } from './forget';
+export { carried, gripPlace, turned, type Grip } from './grip';
+export { partMesh } from './partMesh';
+export {
+  attachNodes,
+  carryAimed,
+  duplicateNodes,
+  groupNodes,
+  joinParts,
+  nameByPattern,
+  partsAlike,
+  placeLocally,
+  removeNodes,
+  separateCopies,
+  splitPart,
+  topmost,
+  ungroupNode,
+} from './partTree';
+export { axisInParent, setPivot, setPivotInWorld } from './pivot';
+export { copyTransforms, localTransform, placedAimed, placeNode, worldTransforms, type PlacedNode } from './placement';
+export { rescaleNode } from './rescale';
+export { restingState, type SceneState } from './state';

@@ -1,0 +1,116 @@
+import type { Camera, Light, SceneNode } from '../document';
+import {
+  add,
+  composeTransform,
+  copyPlaces,
+  copyTurn,
+  IDENTITY,
+  multiplyQuaternions,
+  multiplyTransforms,
+  quaternionFromTurn,
+  scale,
+  transformPoint,
+  type Quaternion,
+  type Transform,
+  type Vector,
+} from '../geometry';
+import { placeAimed } from './carried';
+import { focusDistanceTo } from './focus';
+import type { SceneState } from './state';
+
+/**
+ * World transforms of nodes of an evaluated state, by id; of what is copied, as if it were not.
+ * @param of the nodes that are asked for, all where none are named; what they hang under comes with them
+ */
+export function worldTransforms(
+  state: SceneState,
+  of: readonly string[] = Object.keys(state.nodes),
+): Map<string, Transform> {
+  const world = new Map<string, PlacedNode>();
+  for (const id of of) if (state.nodes[id]) placeNode(state, state.nodes[id], world);
+  return new Map([...world].map(([id, { transform }]) => [id, transform]));
+}
+
+/** Lights and cameras of an evaluated state as they stand in the world, sharp at what they follow. */
+export function placedAimed(
+  state: SceneState,
+  world = new Map<string, PlacedNode>(),
+): Pick<SceneState, 'lights' | 'cameras'> {
+  const place = <T extends Light | Camera>(each: T): T => {
+    const carrier = each.parent === null ? undefined : state.nodes[each.parent];
+    return carrier ? placeAimed(each, placeNode(state, carrier, world).transform) : each;
+  };
+  const focus = (camera: Camera): Camera => {
+    const followed = camera.focusOn && state.nodes[camera.focusOn.node];
+    if (!followed) return camera;
+    const point = transformPoint(placeNode(state, followed, world).transform, camera.focusOn!.point);
+    return { ...camera, focusDistance: focusDistanceTo(camera, point) };
+  };
+  const all = <T extends Light | Camera>(record: Record<string, T>, change: (each: T) => T) =>
+    Object.fromEntries(Object.entries(record).map(([id, each]) => [id, change(each)]));
+  return { lights: all(state.lights, place), cameras: all(state.cameras, (camera) => focus(place(camera))) };
+}
+
+/** A node's own transform: scale and turn about its pivot, then its position. */
+export const localTransform = (node: SceneNode, spin?: Quaternion): Transform =>
+  transformAbout(node.pivot, node.position, spunTurn(node, spin), node.scale);
+
+/** The transforms of all copies of a node, in the space of what it hangs under; its own alone where it has none. */
+export function copyTransforms(node: SceneNode, spin?: Quaternion): Transform[] {
+  if (!node.copies) return [localTransform(node, spin)];
+  const turn = spunTurn(node, spin);
+  return copyPlaces(node.copies).map((place) =>
+    transformAbout(node.pivot, add(node.position, place.offset), copyTurn(place, turn), scale(node.scale, place.scale)),
+  );
+}
+
+const spunTurn = (node: SceneNode, spin?: Quaternion): Quaternion =>
+  spin ? multiplyQuaternions(spin, quaternionFromTurn(node.turn)) : quaternionFromTurn(node.turn);
+
+function transformAbout(pivot: Vector, position: Vector, turn: Quaternion, size: Vector): Transform {
+  const turned = composeTransform(add(position, pivot), turn, size);
+  return multiplyTransforms(turned, [1, 0, 0, -pivot[0], 0, 1, 0, -pivot[1], 0, 0, 1, -pivot[2]]);
+}
+
+/** Where a node stands and is shown. */
+export interface PlacedNode {
+  /** As if neither it nor what it hangs under were copied. */
+  transform: Transform;
+  /** Every place at which it is shown. */
+  instances: Transform[];
+  visible: boolean;
+}
+
+/** Copies in copies multiply; more than this of one node are left out, so that no document can fill the memory. */
+const MOST_INSTANCES = 50_000;
+
+function manyInstances(outer: readonly Transform[], own: readonly Transform[]): Transform[] {
+  const made: Transform[] = [];
+  for (const each of outer) {
+    for (const local of own) {
+      if (made.length >= MOST_INSTANCES) return made;
+      made.push(multiplyTransforms(each, local));
+    }
+  }
+  return made;
+}
+
+const WORLD: PlacedNode = { transform: IDENTITY, instances: [IDENTITY], visible: true };
+
+/** Places a node of a state, and what it hangs under. @param world those placed already, by id */
+export function placeNode(state: SceneState, node: SceneNode, world: Map<string, PlacedNode>): PlacedNode {
+  const known = world.get(node.id);
+  if (known) return known;
+  const parentNode = node.parent === null ? undefined : state.nodes[node.parent];
+  const parent = parentNode ? placeNode(state, parentNode, world) : WORLD;
+  const spin = state.spins.get(node.id);
+  const transform = multiplyTransforms(parent.transform, localTransform(node, spin));
+  const plain = !node.copies && parent.instances.length === 1 && parent.instances[0] === parent.transform;
+  const placed = {
+    transform,
+    instances: plain ? [transform] : manyInstances(parent.instances, copyTransforms(node, spin)),
+    visible: parent.visible && node.visible,
+  };
+  world.set(node.id, placed);
+  return placed;
+}

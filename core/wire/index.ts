@@ -1,0 +1,9 @@
+export { serverEventSchema, type ServerEvent } from './events';
+export { FILES, type StoredFile } from './files';
+export { FILMS, type Film, type FilmState } from './films';
+export { MODELS, type AcceptedModel, type Comparison, type ImportJob, type RebuiltModel } from './models';
+export { problemSchema, type Problem } from './problem';
+export { PROJECTS, type OpenProject, type ProjectEntry, type VersionEntry } from './projects';
+export { addressOf, type ParametersOf, type Route } from './route';
+export { SERVER, type ServerState } from './server';
+export { TAKES, type Take, type TakeState } from './takes';

@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { LIMITS } from '../document';
+import { renderSettingsSchema, type Prediction } from '../trace';
+import { route } from './route';
+
+const TAKE_STATES = ['waiting', 'rendering', 'stopped', 'done', 'failed'] as const;
+export type TakeState = (typeof TAKE_STATES)[number];
+
+const frameNumber = z.number().int().min(1).max(LIMITS.framesPerShot);
+/** Frames of a shot, and how they are to be rendered. */
+const rangeSchema = z.object({
+  shot: z.string().max(40),
+  first: frameNumber,
+  last: frameNumber,
+  settings: renderSettingsSchema,
+});
+
+const takeSchema = z.object({
+  id: z.string(),
+  number: z.number().int(),
+  shot: z.string(),
+  shotName: z.string(),
+  state: z.enum(TAKE_STATES),
+  first: z.number().int(),
+  last: z.number().int(),
+  settings: renderSettingsSchema,
+  /** Frames that are there. */
+  done: z.array(z.number().int()),
+  /** Frames that have been named so far, and different pictures among them: what has to be traced. */
+  named: z.number().int(),
+  distinct: z.number().int(),
+  failure: z.string(),
+  createdAt: z.number(),
+});
+export type Take = z.infer<typeof takeSchema>;
+
+const estimateSchema = z.object({ expected: z.number(), low: z.number(), high: z.number() });
+const predictionSchema = z.object({
+  seconds: estimateSchema,
+  secondsPerFrame: estimateSchema,
+  noise: estimateSchema,
+  frames: z.number().int(),
+}) satisfies z.ZodType<Prediction>;
+
+export const TAKES = {
+  list: route('get', '/api/projects/:id/takes', { answer: z.array(takeSchema) }),
+  create: route('post', '/api/projects/:id/takes', { body: rangeSchema, answer: takeSchema, status: 201 }),
+  predict: route('post', '/api/projects/:id/predictions', { body: rangeSchema, answer: predictionSchema }),
+  show: route('get', '/api/takes/:id', { answer: takeSchema }),
+  stop: route('post', '/api/takes/:id/stop'),
+  resume: route('post', '/api/takes/:id/continue'),
+  remove: route('delete', '/api/takes/:id'),
+  /** Names of the light layers that it keeps. */
+  lights: route('get', '/api/takes/:id/lights', { answer: z.array(z.string()) }),
+  /** One frame, linear as `exr` or developed as `png` or `webp`; the look is JSON. */
+  frame: route('get', '/api/takes/:id/frames/:frame', {
+    query: z.object({ look: z.string().optional(), width: z.coerce.number().int().min(16).max(8192).optional() }),
+  }),
+};

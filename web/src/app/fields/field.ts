@@ -1,0 +1,75 @@
+import {
+  nearest,
+  propertyAt,
+  type ProjectDocument,
+  type Property,
+  type Value,
+  type ValueKind,
+} from '@zippy/core/document';
+
+/** How one property is shown. */
+export interface FieldSpec {
+  path: string;
+  label: string;
+  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text' | 'curves';
+  unit?: string;
+  step?: number;
+  min?: number;
+  max?: number;
+  /** What one shown unit is in the document: radians per degree, for one. */
+  scale?: number;
+  options?: { value: string; label: string }[];
+  /** Cannot move and is the same in every shot. */
+  still?: boolean;
+  /** The nearest value that the property can have, in the document's own units. */
+  bring?: (value: Value) => Value;
+  /** The same property of what else is selected: it changes along. */
+  also?: FieldSpec[];
+  /** Sets the value where more than the property itself has to change with it. */
+  write?: (draft: ProjectDocument, value: unknown) => void;
+}
+
+export interface FieldGroup {
+  title: string;
+  fields: FieldSpec[];
+}
+
+/** How a value of a kind is shown. */
+export const FIELD_KINDS: Record<ValueKind, FieldSpec['kind']> = {
+  number: 'number',
+  color: 'color',
+  place: 'vector',
+  turn: 'vector',
+  vector: 'vector',
+  switch: 'switch',
+  choice: 'choice',
+  text: 'text',
+};
+
+/** The field of a property, as its table tells it. */
+export function fieldOf(property: Property, path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
+  const { kind, unit, step, scale, min, max, moves } = property;
+  const shown = { unit, step, scale, min: min / scale, max: max / scale, still: !moves };
+  const bring = (value: Value) => nearest(property, value);
+  return { path, label, kind: FIELD_KINDS[kind], bring, ...shown, ...over };
+}
+
+/** The field of the property at a path. */
+export function field(path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
+  const property = propertyAt(path);
+  if (!property) throw new Error(`No table holds ${path}.`);
+  return fieldOf(property, path, label, over);
+}
+
+/** A choice among names. */
+export const choice = <T extends string>(
+  path: string,
+  label: string,
+  names: Record<T, string>,
+  values = Object.keys(names) as T[],
+): FieldSpec => ({
+  path,
+  label,
+  kind: 'choice',
+  options: values.map((value) => ({ value, label: names[value] })),
+});

@@ -1,0 +1,10 @@
+import type { ProjectDocument } from '@zippy/core/document';
+import type { Studio } from '../../state/studio';
+import type { Desk } from '../../state/studio.state';
+
+/** How a fault is told, and the way to it. */
+export interface FaultView<F> {
+  desk: Desk;
+  says(fault: F, document: ProjectDocument): string;
+  show(fault: F, studio: Studio): void;
+}
