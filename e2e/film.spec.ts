@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import { choose } from './support/choose';
 import { execFileSync } from 'node:child_process';
 import { unzipSync } from 'fflate';
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
@@ -88,9 +89,9 @@ test('a model is summed up, corrected, taken in, and stands in the tree', async 
   const sides = ['Width', 'Height', 'Depth'].map((side) => dialog.getByLabel(`${side} in mm`));
   const measure = () => Promise.all(sides.map((side) => side.inputValue()));
   expect(await measure()).toEqual(['110', '50', '50']);
-  await dialog.getByLabel('Unit').selectOption('cm');
+  await choose(dialog.getByLabel('Unit'), 'cm');
   await expect.poll(measure).toEqual(['1100', '500', '500']);
-  await dialog.getByLabel('Unit').selectOption('mm');
+  await choose(dialog.getByLabel('Unit'), 'mm');
   await dialog.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('treeitem', { name: /Crate/ })).toBeVisible();
   await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
@@ -121,7 +122,10 @@ test('a finish dragged from the shelf is worn by the part under the pointer', as
   await page.keyboard.press('f');
   await page.waitForTimeout(1500);
   await desk('Finish');
-  await page.getByTitle('Gold').dragTo(page.getByLabel('Picture of the scene'));
+  await page
+    .locator('zr-finish-desk')
+    .getByRole('button', { name: 'Gold', exact: true })
+    .dragTo(page.getByLabel('Picture of the scene'));
   await expect(page.getByText('Cover wears Gold')).toBeVisible();
   await setNumber('Roughness', '0.4');
   await expect(field('Roughness')).toHaveValue('0.4');
@@ -130,6 +134,7 @@ test('a finish dragged from the shelf is worn by the part under the pointer', as
 test('lights are added and switched', async () => {
   await desk('Lights');
   await page.getByRole('button', { name: 'Bulb', exact: true }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/^Bulb/);
   await setNumber('Power', '200/2');
   await expect(page.locator('zr-lights-desk')).toContainText('100 lm');
 });
@@ -155,8 +160,8 @@ test('the view becomes a camera, and a click sets what is sharp', async () => {
   await page.getByRole('button', { name: 'Click what shall stay sharp' }).click();
   await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
   await expect(page.getByText(/Stays sharp on/)).toBeVisible();
-  await expect(page.getByLabel('Follows', { exact: true })).not.toHaveValue('');
-  await page.getByLabel('Follows', { exact: true }).selectOption('Nothing');
+  await expect(page.getByRole('combobox', { name: 'Follows' })).not.toHaveText('Nothing');
+  await choose(page.getByRole('combobox', { name: 'Follows' }), 'Nothing');
 });
 
 test('a shot is put in motion: turntable, keys, blink', async () => {
@@ -169,7 +174,7 @@ test('a shot is put in motion: turntable, keys, blink', async () => {
   await expect(page.locator('zr-strip')).toContainText('1 turn');
   await page.locator('zr-strip .ruler').click({ position: { x: 190, y: 10 } });
   await desk('Lights');
-  await page.locator('zr-lights-desk .line', { hasText: 'Bulb' }).click();
+  await page.locator('zr-lights-desk zr-row', { hasText: 'Bulb' }).click();
   await page.getByLabel('Set key of Power').click();
   await expect(page.getByRole('button', { name: /Key of Bulb 1 power at frame 1/ })).toBeVisible();
 });
@@ -221,7 +226,7 @@ test('the look of a finished take changes without tracing', async () => {
   writeFileSync(table, 'LUT_1D_SIZE 2\n1 1 1\n1 1 1\n');
   await page.locator('zr-render-desk input[accept=".cube"]').setInputFiles(table);
   await expect.poll(brightness).toBeGreaterThan(760);
-  await page.locator('zr-card').getByLabel('Look-up table', { exact: true }).selectOption('None');
+  await choose(page.locator('zr-card').getByLabel('Look-up table', { exact: true }), 'None');
   await expect.poll(brightness).toBe(lit);
   const cleaned = await picture.getAttribute('data-source');
   await page.getByRole('button', { name: 'Before cleaning' }).click();
@@ -259,7 +264,7 @@ test('the reel is delivered as MP4, GIF and PNG frames that other programs accep
         .first(),
     ).toBeVisible({ timeout: 300_000 });
   }
-  await expect(page.locator('zr-reel-desk progress')).toHaveCount(0, { timeout: 300_000 });
+  await expect(page.locator('zr-reel-desk mat-progress-bar')).toHaveCount(0, { timeout: 300_000 });
   const film = readdirSync(join(server.folder, 'films')).find((name) => name.endsWith('.mp4'))!;
   const path = join(server.folder, 'films', film);
   const probe = JSON.parse(

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import { choose } from './support/choose';
 import type { ProjectDocument } from '@zippy/core/document';
 import { TestServer } from './support/server';
 
@@ -109,8 +110,8 @@ test('a set piece is added, sized, and copied in a ring that stays editable', as
   await expect(row('Cylinder')).toHaveAttribute('aria-selected', 'true');
   await card().getByLabel('Radius').fill('40');
   await page.keyboard.press('Enter');
-  await card().locator('zr-copies summary').click();
-  await card().getByLabel('Copies', { exact: true }).selectOption('ring');
+  await card().locator('zr-copies mat-expansion-panel-header').click();
+  await choose(card().getByRole('combobox', { name: 'Copies' }), 'In a ring');
   await card().getByLabel('Count').fill('5');
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await node('Cylinder'))?.copies?.count).toBe(5);
@@ -133,7 +134,7 @@ test('copies become parts of their own, and one undo makes copies of them again'
   await expect(row(/^Cylinder/)).toHaveCount(5);
   await page.keyboard.press('Control+z');
   await expect(row(/^Cylinder/)).toHaveCount(1);
-  await expect(card().locator('zr-copies summary')).toHaveText('Copies · 5');
+  await expect(card().locator('zr-copies mat-expansion-panel-header')).toHaveText('Copies · 5');
 });
 
 test('a knob turns about the axis of its round face, which a turntable then takes', async () => {
@@ -175,8 +176,8 @@ test('a light hangs on a helper where it stands, and stays there when the helper
   await expect.poll(async () => (await node('Helper'))?.kind).toBe('helper');
   const before = Object.values((await stored()).lights)[0]!;
   await page.keyboard.press('4');
-  await page.locator('zr-lights-desk .line', { hasText: before.name }).click();
-  await card().getByLabel('Hangs on').selectOption({ label: 'Helper' });
+  await page.locator('zr-lights-desk zr-row', { hasText: before.name }).click();
+  await choose(card().getByLabel('Hangs on'), 'Helper');
   const light = async () => (await stored()).lights[before.id]!;
   const helper = (await node('Helper'))!;
   await expect.poll(async () => (await light()).parent).toBe(helper.id);

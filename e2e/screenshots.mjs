@@ -60,25 +60,25 @@ await desk('Lights');
 await page.keyboard.press('Home');
 await page.keyboard.press('v');
 await page.keyboard.press('Alt+6');
-await page.locator('zr-lights-desk .line', { hasText: 'Key panel' }).click();
+await page.locator('zr-lights-desk zr-row', { hasText: 'Key panel' }).click();
 await keep('lights');
 await shot('Turn');
 await page.locator('zr-strip .ruler').click({ position: { x: 330, y: 10 } });
-await page.getByRole('button', { name: 'Traced' }).click();
+await page.getByRole('radio', { name: 'Traced' }).click();
 await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({ timeout: 120_000 });
 await keep('traced');
-await page.getByRole('button', { name: 'Sketch' }).click();
+await page.getByRole('radio', { name: 'Sketch' }).click();
 await shot('Grille');
 await page.locator('zr-strip .ruler').click({ position: { x: 500, y: 10 } });
 await desk('Camera');
-await page.locator('zr-camera-desk .line', { hasText: 'Grille close-up' }).click();
+await page.locator('zr-camera-desk zr-row', { hasText: 'Grille close-up' }).click();
 await page.getByRole('button', { name: 'Show what is sharp' }).click();
 await keep('camera');
 await page.getByRole('button', { name: 'Show what is sharp' }).click();
 await shot('Dial warms up');
 await desk('Motion');
 await page.locator('zr-strip .ruler').click({ position: { x: 900, y: 10 } });
-await page.locator('zr-motion-desk .line', { hasText: 'Ramp' }).click();
+await page.locator('zr-motion-desk zr-row', { hasText: 'Ramp' }).click();
 await keep('motion');
 await page.evaluate(() => (document.documentElement.dataset.theme = 'light'));
 await shot('Antenna rises');
@@ -127,11 +127,11 @@ await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
 await page.keyboard.press('Escape');
 await page.getByRole('treeitem', { name: /Back cover/ }).click();
 await page.keyboard.press('Alt+2');
-await page.getByRole('button', { name: 'Traced' }).click();
+await page.getByRole('radio', { name: 'Traced' }).click();
 await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({ timeout: 120_000 });
 await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
 await keep('pictures');
-await page.getByRole('button', { name: 'Sketch' }).click();
+await page.getByRole('radio', { name: 'Sketch' }).click();
 await page
   .locator('zr-model-desk input[type=file]')
   .setInputFiles(new URL('../demo/made/ferrow-r2.step', import.meta.url).pathname);
@@ -139,7 +139,7 @@ await page.getByRole('button', { name: 'Take it in' }).waitFor({ timeout: 240_00
 await keep('import');
 await page.getByRole('button', { name: 'Leave out' }).click();
 await page.getByRole('treeitem', { name: /Body/ }).click();
-await page.locator('zr-mesh-report summary').click();
+await page.locator('zr-mesh-report mat-expansion-panel-header').click();
 await page
   .locator('zr-mesh-report input[type=file]')
   .setInputFiles(new URL('../demo/made/ferrow-r2-second.step', import.meta.url).pathname);

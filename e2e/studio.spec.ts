@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import { choose } from './support/choose';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -57,7 +58,8 @@ test('its finished film plays at once', async () => {
   await expect
     .poll(() => video.evaluate((each) => (each as unknown as { currentTime: number }).currentTime), { timeout: 20_000 })
     .toBeGreaterThan(0.2);
-  await page.getByRole('button', { name: /^Film/ }).click();
+  await page.getByRole('radio', { name: 'Sketch' }).click();
+  await expect(video).toHaveCount(0);
 });
 
 test('the traced picture refines while one looks, and begins anew after a change', async () => {
@@ -86,7 +88,7 @@ test('the traced picture refines while one looks, and begins anew after a change
 
 test('a light is carried by its handle in the picture, as one step of undo', async () => {
   await desk('Lights');
-  await page.locator('zr-lights-desk .line', { hasText: 'Rim strip' }).click();
+  await page.locator('zr-lights-desk zr-row', { hasText: 'Rim strip' }).click();
   await page.keyboard.press('v');
   await page.keyboard.press('Alt+2');
   const before = await field('Position X').inputValue();
@@ -114,7 +116,7 @@ test('a move is shifted by the keyboard, copied, and given a curve of its own', 
   await expect(field('From frame')).toHaveValue('8');
   await page.keyboard.press('ArrowRight');
   await expect(field('From frame')).toHaveValue('9');
-  await page.getByLabel('Pace', { exact: true }).selectOption('Own curve');
+  await choose(page.getByLabel('Pace', { exact: true }), 'Own curve');
   const handle = page.getByRole('slider', { name: 'Leaving handle' });
   const was = await handle.getAttribute('aria-valuetext');
   await handle.focus();
@@ -160,15 +162,15 @@ test('half frames are taken as whole ones, and steps are undone after a reload',
 test('changes in one shot leave the others as they were', async () => {
   await frameOf(0).click();
   await desk('Lights');
-  await page.locator('zr-lights-desk .line', { hasText: 'Top panel' }).click();
+  await page.locator('zr-lights-desk zr-row', { hasText: 'Top panel' }).click();
   const resting = await field('Power').inputValue();
   await frameOf(1).click();
-  await page.locator('zr-lights-desk .line', { hasText: 'Top panel' }).click();
+  await page.locator('zr-lights-desk zr-row', { hasText: 'Top panel' }).click();
   await expect(field('Power')).not.toHaveValue(resting);
   await field('Power').fill('12 + 1');
   await field('Power').press('Enter');
   await frameOf(0).click();
-  await page.locator('zr-lights-desk .line', { hasText: 'Top panel' }).click();
+  await page.locator('zr-lights-desk zr-row', { hasText: 'Top panel' }).click();
   await expect(field('Power')).toHaveValue(resting);
 });
 
@@ -180,11 +182,11 @@ test('own surroundings come in, broken ones are refused; floor and what is seen 
     'loft',
   );
   await page.locator('zr-set-desk').getByLabel('Tilt', { exact: true }).fill('20');
-  await page.locator('zr-set-desk').getByLabel('Lit by').selectOption('Gradient');
+  await choose(page.locator('zr-set-desk').getByLabel('Lit by'), 'Gradient');
   await expect(page.locator('zr-set-desk').getByLabel('Overhead', { exact: true })).toBeVisible();
-  await page.locator('zr-set-desk').getByLabel('Lit by').selectOption('Picture');
-  await page.locator('zr-set-desk').getByLabel('Kind', { exact: true }).selectOption('Flat floor');
-  await page.locator('zr-set-desk').getByLabel('Shows').selectOption('Nothing (alpha)');
+  await choose(page.locator('zr-set-desk').getByLabel('Lit by'), 'Picture');
+  await choose(page.locator('zr-set-desk').getByLabel('Kind', { exact: true }), 'Flat floor');
+  await choose(page.locator('zr-set-desk').getByLabel('Shows'), 'Nothing (alpha)');
   const plate = join(server.folder, 'hall.png');
   const background = { r: 20, g: 40, b: 60 };
   await sharp({ create: { width: 16, height: 9, channels: 3, background } }).toFile(plate);
@@ -205,7 +207,7 @@ test('own surroundings come in, broken ones are refused; floor and what is seen 
 
 test('two lights are changed together, found by words, and the space bar plays after a click', async () => {
   await desk('Lights');
-  const line = (name: string) => page.locator('zr-lights-desk .line', { hasText: name });
+  const line = (name: string) => page.locator('zr-lights-desk zr-row', { hasText: name });
   await line('Key panel').click();
   await line('Top panel').click({ modifiers: ['Control'] });
   await expect(page.getByRole('heading', { name: '2 lights' })).toBeVisible();
@@ -225,9 +227,9 @@ test('two lights are changed together, found by words, and the space bar plays a
   await page.keyboard.press('Control+k');
   await page.keyboard.type('softbox');
   await page.keyboard.press('Enter');
-  await expect(page.locator('zr-lights-desk .line')).toHaveCount(5);
+  await expect(page.locator('zr-lights-desk zr-row')).toHaveCount(5);
   await page.keyboard.press('Control+z');
-  await expect(page.locator('zr-lights-desk .line')).toHaveCount(4);
+  await expect(page.locator('zr-lights-desk zr-row')).toHaveCount(4);
   await page.keyboard.press('w');
   await expect(page.locator('zr-rail')).toBeHidden();
   await page.keyboard.press('w');
@@ -259,11 +261,11 @@ test('a project is named, kept as a version, gone back to, and deleted', async (
   await page.keyboard.press('Enter');
   await desk('Lights');
   await page.getByRole('button', { name: 'Bulb', exact: true }).click();
-  await expect(page.locator('zr-lights-desk .line')).toHaveCount(2);
+  await expect(page.locator('zr-lights-desk zr-row')).toHaveCount(2);
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await menu();
   await page.getByRole('menuitem', { name: 'Go back to "Empty stage"' }).click();
-  await expect(page.locator('zr-lights-desk .line')).toHaveCount(1);
+  await expect(page.locator('zr-lights-desk zr-row')).toHaveCount(1);
   await menu();
   await page.getByRole('menuitem', { name: 'Delete this project' }).click();
   await page.getByRole('button', { name: 'Leave it' }).click();

@@ -38,16 +38,17 @@ const set = async (label: string, value: string, within = page.locator('zr-rende
 
 test('lamps of every kind are added with what they have, and undone', async () => {
   await desk('Lights');
-  const before = await page.locator('zr-lights-desk .line').count();
+  await expect(page.locator('zr-lights-desk zr-row').first()).toBeVisible();
+  const before = await page.locator('zr-lights-desk zr-row').count();
   const own = { Panel: 'Width', Disc: 'Radius', Tube: 'Length', Bulb: 'Radius', Spot: 'Grid', Sun: 'Seen size' };
   for (const [kind, label] of Object.entries(own)) {
     await page.locator('zr-lights-desk').getByRole('button', { name: kind, exact: true }).click();
     await expect(field(label)).toBeVisible();
   }
-  await expect(page.locator('zr-lights-desk .line')).toHaveCount(before + 6);
-  await expect(card().getByRole('combobox', { name: 'Unit' })).toHaveValue('lux');
+  await expect(page.locator('zr-lights-desk zr-row')).toHaveCount(before + 6);
+  await expect(card().getByRole('combobox', { name: 'Unit' })).toHaveText('lux');
   for (let k = 0; k < 6; k++) await page.keyboard.press('Control+z');
-  await expect(page.locator('zr-lights-desk .line')).toHaveCount(before);
+  await expect(page.locator('zr-lights-desk zr-row')).toHaveCount(before);
 });
 
 test('a region is traced alone, and two pictures are compared with an edge that moves', async () => {
@@ -59,7 +60,7 @@ test('a region is traced alone, and two pictures are compared with an edge that 
   await page.mouse.move(area.x + area.width * 0.6, area.y + area.height * 0.6, { steps: 4 });
   await page.mouse.up();
   await expect(page.locator('zr-picture .region')).toBeVisible();
-  await page.getByRole('button', { name: 'Traced' }).click();
+  await page.getByRole('radio', { name: 'Traced' }).click();
   await expect(page.locator('zr-traced .state')).toContainText(/\b(8|16|32) samples/, { timeout: 60_000 });
   const seen = () =>
     page.locator('zr-traced canvas').evaluate((each) => {
@@ -85,7 +86,7 @@ test('a region is traced alone, and two pictures are compared with an edge that 
   await expect(page.locator('zr-traced')).toHaveCSS('clip-path', /inset\(0px \d/);
   await page.keyboard.press('c');
   await expect(edge).toHaveCount(0);
-  await page.getByRole('button', { name: 'Sketch' }).click();
+  await page.getByRole('radio', { name: 'Sketch' }).click();
 });
 
 test('time and noise of a take are foreseen, and what is there already costs nothing', async () => {
@@ -159,7 +160,7 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
   await expect.poll(async () => (await stored()).maps.baseColor).toMatchObject({ repeatU: 3, coding: 'srgb' });
   // Seen from behind, the cover is red.
   await page.keyboard.press('Alt+2');
-  await page.getByRole('button', { name: 'Traced' }).click();
+  await page.getByRole('radio', { name: 'Traced' }).click();
   await page.locator('zr-traced .state', { hasText: /samples/ }).waitFor({ timeout: 60_000 });
   const area = (await page.locator('zr-picture .area').boundingBox())!;
   await expect(async () => {
@@ -169,7 +170,7 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
     const { channels } = await sharp(shot).stats();
     expect(channels[0]!.mean).toBeGreaterThan(2 * channels[1]!.mean);
   }).toPass({ timeout: 60_000 });
-  await page.getByRole('button', { name: 'Sketch' }).click();
+  await page.getByRole('radio', { name: 'Sketch' }).click();
   const broken = join(server.folder, 'torn.png');
   writeFileSync(broken, 'no picture at all');
   await pictures.locator('input[type=file]').setInputFiles(broken);
@@ -213,7 +214,7 @@ test('without memory that can be shared, one worker refines the picture alone an
   await alone.goto(server.address);
   await expect(alone.locator('canvas[data-models]')).toBeVisible({ timeout: 60_000 });
   expect(await alone.evaluate(() => crossOriginIsolated)).toBe(false);
-  await alone.getByRole('button', { name: 'Traced' }).click();
+  await alone.getByRole('radio', { name: 'Traced' }).click();
   const state = alone.locator('zr-traced .state');
   await expect(state).toContainText(/([4-9]|\d\d+) samples/, { timeout: 300_000 });
   const picture = await alone.locator('zr-traced canvas').first().screenshot();

@@ -105,8 +105,8 @@ describe('sending a file', () => {
     const sent = api.upload(file, (part) => parts.push(part), new AbortController().signal);
     FakeRequest.last.upload.onprogress!({ loaded: 1, total: 4 });
     FakeRequest.last.upload.onprogress!({ loaded: 0, total: 0 });
-    FakeRequest.last.end(200, { hash: 'abc' });
-    expect(await sent).toEqual({ hash: 'abc' });
+    FakeRequest.last.end(200, { hash: 'a'.repeat(64), bytes: 5 });
+    expect(await sent).toEqual({ hash: 'a'.repeat(64), bytes: 5 });
     expect(parts).toEqual([0.25, 0]);
   });
 

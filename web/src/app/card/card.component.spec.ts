@@ -1,3 +1,4 @@
+import { choose } from '../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultRecipe, newAsset } from '@zippy/core/document';
@@ -74,7 +75,7 @@ describe('the card', () => {
     await shown();
     await page.user.type(field('Position Y'), '2{Enter}');
     expect(node('lid')!.position).toEqual([1, 2, 6]);
-    await page.user.selectOptions(page.show.getByLabelText('Finish'), 'Gold');
+    await choose(page.user, page.show.getByRole('combobox', { name: 'Finish' }), 'Gold');
     expect([node('knob')!.finish, node('lid')!.finish]).toEqual(['gold', 'gold']);
     expect((await shown()).getByText('Gold · on 2 parts')).toBeTruthy();
     await page.user.click(page.show.getByLabelText('Set key of Glow'));
@@ -103,7 +104,7 @@ describe('the card', () => {
     studio.select('light', 'key');
     await shown();
     const labels = () => [...page.fixture.nativeElement.querySelectorAll('zr-property .label')].map((each: HTMLElement) => each.textContent); // prettier-ignore
-    const group = (title: string) => page.show.getByText(title).closest('details')!;
+    const group = (title: string) => page.show.getByRole('button', { name: title });
     const whole = labels().length;
     await page.user.type(page.show.getByLabelText('Find a field'), 'size wid');
     await shown();
@@ -111,15 +112,15 @@ describe('the card', () => {
     await page.user.clear(page.show.getByLabelText('Find a field'));
     await shown();
     expect(labels()).toHaveLength(whole);
-    group('Light').open = false;
-    group('Light').dispatchEvent(new Event('toggle'));
+    await page.user.click(group('Light'));
     studio.select('light', 'lamp');
     await shown();
-    expect([group('Light').open, group('Size and place').open]).toEqual([false, true]);
+    const open = (title: string) => group(title).getAttribute('aria-expanded');
+    expect([open('Light'), open('Size and place')]).toEqual(['false', 'true']);
     // What is sought is shown wherever it is.
     await page.user.type(page.show.getByLabelText('Find a field'), 'power');
     await shown();
-    expect(group('Light').open).toBe(true);
+    expect(open('Light')).toBe('true');
     localStorage.removeItem('zippy-folded');
   });
 
@@ -140,7 +141,7 @@ describe('the card', () => {
     }
     studio.view({ keys: [1, 9].map((frame) => ({ path: track, frame })) });
     expect((await shown()).getByText('2 keys')).toBeTruthy();
-    await page.user.selectOptions(page.show.getByLabelText('Pace'), 'Held');
+    await choose(page.user, page.show.getByLabelText('Pace'), 'Held');
     expect(studio.shot()!.tracks[track]!.map(({ pace }) => pace)).toEqual(['held', 'held']);
   });
 });
@@ -148,20 +149,22 @@ describe('the card', () => {
 describe('copies on the card', () => {
   it('begin with a kind, are counted, change their number, and end', async () => {
     studio.select('node', 'lid');
-    await page.user.selectOptions((await shown()).getByLabelText('Copies'), 'In a ring');
+    await page.user.click((await shown()).getByRole('button', { name: 'Copies' }));
+    await choose(page.user, (await shown()).getByRole('combobox', { name: 'Copies' }), 'In a ring');
     expect(node('lid').copies?.kind).toBe('ring');
     const count = (await shown()).getByLabelText<HTMLInputElement>('Count');
     await page.user.clear(count);
     await page.user.type(count, '7{Enter}');
     expect((await shown()).getByText('Copies · 7')).toBeTruthy();
-    await page.user.selectOptions(page.show.getByLabelText('Copies'), 'None');
+    await choose(page.user, page.show.getByRole('combobox', { name: 'Copies' }), 'None');
     expect(node('lid').copies).toBeNull();
     expect((await shown()).queryByText('Make parts of their own')).toBeNull();
   });
 
   it('become parts of their own', async () => {
     studio.select('node', 'lid');
-    await page.user.selectOptions((await shown()).getByLabelText('Copies'), 'In a line');
+    await page.user.click((await shown()).getByRole('button', { name: 'Copies' }));
+    await choose(page.user, (await shown()).getByRole('combobox', { name: 'Copies' }), 'In a line');
     const before = Object.keys(studio.document().nodes).length;
     await page.user.click((await shown()).getByText('Make parts of their own'));
     expect(Object.keys(studio.document().nodes).length).toBeGreaterThan(before);
@@ -222,7 +225,7 @@ describe('the mesh on the card', () => {
     model();
     const rebuild = vi.spyOn(TestBed.inject(Models), 'rebuild').mockResolvedValue(undefined);
     studio.select('node', 'shell');
-    await page.user.selectOptions((await shown()).getByLabelText('Rounds'), 'fine');
+    await choose(page.user, (await shown()).getByRole('combobox', { name: 'Rounds' }), /^fine/);
     expect(rebuild).toHaveBeenCalledWith(studio.document().assets['m'], expect.objectContaining({ chord: 0.02 }), 'Rounds'); // prettier-ignore
     model({ sourceName: 'box.stl' });
     expect((await shown()).queryByLabelText('Rounds')).toBeNull();

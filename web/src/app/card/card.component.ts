@@ -1,3 +1,6 @@
+import { TextFieldComponent } from '../ui/text-field.component';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Pace } from '@zippy/core/document';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
@@ -5,7 +8,7 @@ import { finishFields } from '../fields/field-specs';
 import type { FieldGroup } from '../fields/field';
 import { PaceFieldComponent } from '../fields/pace-field.component';
 import { fieldsCalled, sharedGroups } from '../fields/shared-fields';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { many } from '../state/many';
 import { Studio } from '../state/studio';
 import type { SelectionKind } from '../state/studio.state';
@@ -43,9 +46,12 @@ const WORDS: Record<SelectionKind, string> = {
     FinishPicturesComponent,
     IconComponent,
     LightBalanceComponent,
+    MatButtonModule,
+    MatTooltipModule,
     MeshReportComponent,
     ModelUnitComponent,
     PaceFieldComponent,
+    TextFieldComponent,
     TurningPointComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -58,18 +64,11 @@ const WORDS: Record<SelectionKind, string> = {
     @if (studio.primary(); as primary) {
       <header>
         @if (named()) {
-          <input
-            #name
-            class="control title"
-            aria-label="Name"
-            [value]="title()"
-            (change)="rename(name.value)"
-            (keydown.enter)="name.blur()"
-          />
+          <zr-text class="title" label="Name" [value]="title()" (changed)="rename($event)" />
         } @else {
           <h2 class="title">{{ title() }}</h2>
         }
-        <button class="control plain" aria-label="Delete" title="Delete" (click)="things.deleteSelected()">
+        <button matIconButton aria-label="Delete" matTooltip="Delete" (click)="things.deleteSelected()">
           <zr-icon name="trash" />
         </button>
       </header>
@@ -77,14 +76,12 @@ const WORDS: Record<SelectionKind, string> = {
         <p class="quiet">The fields they share are changed together.</p>
       }
       @if (isLong()) {
-        <input
-          #seek
-          class="control seek"
-          type="search"
+        <zr-text
+          search
+          label="Find a field"
           placeholder="Find a field"
-          aria-label="Find a field"
           [value]="sought()"
-          (input)="sought.set(seek.value.trim())"
+          (typed)="sought.set($event.trim())"
         />
       }
       @if (primary.kind === 'take') {
@@ -119,11 +116,6 @@ const WORDS: Record<SelectionKind, string> = {
       display: flex;
       gap: 6px;
       align-items: center;
-    }
-    .seek {
-      width: 100%;
-      box-sizing: border-box;
-      margin: 6px 0;
     }
     .title {
       flex: 1;

@@ -1,3 +1,7 @@
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
+import { FoldComponent } from '../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Copies } from '@zippy/core/document';
 import { copyCount } from '@zippy/core/geometry';
@@ -16,34 +20,28 @@ const KINDS: { value: Copies['kind'] | ''; label: string }[] = [
 /** Copies of a node: how many, where, and how they differ. */
 @Component({
   selector: 'zr-copies',
-  imports: [PropertyFieldComponent],
+  imports: [ChoiceComponent, FoldComponent, MatButtonModule, MatTooltipModule, PropertyFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <details [open]="copies() !== null">
-      <summary>Copies{{ copies() ? ' · ' + count() : '' }}</summary>
-      <label class="kind">
+    <zr-fold [title]="'Copies' + (copies() ? ' · ' + count() : '')" [open]="copies() !== null">
+      <div class="kind">
         <span class="quiet">Copies</span>
-        <select class="control" aria-label="Copies" (change)="choose($any($event.target).value)">
-          @for (kind of kinds; track kind.value) {
-            <option [value]="kind.value" [selected]="kind.value === (copies()?.kind ?? '')">{{ kind.label }}</option>
-          }
-        </select>
-      </label>
+        <zr-choice label="Copies" [options]="kinds" [value]="copies()?.kind ?? ''" (chosen)="choose($any($event))" />
+      </div>
       @for (field of fields(); track field.path) {
         <zr-property [spec]="field" />
       }
       @if (copies()) {
         <button
-          class="control"
-          title="Each can then wear its own finish and go its own way"
+          matButton="tonal"
+          matTooltip="Each can then wear its own finish and go its own way"
           (click)="parts.separate(node())"
         >
           Make parts of their own
         </button>
       }
-    </details>
+    </zr-fold>
   `,
-  styleUrl: '../fields/fold.scss',
   styles: `
     button {
       margin-top: 6px;

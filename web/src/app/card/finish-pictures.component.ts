@@ -1,55 +1,53 @@
+import { FoldComponent } from '../ui/fold.component';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
+import { FileButtonComponent } from '../ui/file-button.component';
+import { MatRippleModule } from '@angular/material/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { blobUrl } from '../api/urls';
 import { isColorSlot, MAP_SLOTS, newMap, type MapSlot } from '@zippy/core/document';
 import { Importer } from '../dialogs/importer';
 import { mapFields, SLOT_NAMES } from '../fields/field-specs';
 import { PropertyFieldComponent } from '../fields/property-field.component';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { Studio } from '../state/studio';
 
 /** Pictures that a finish wears, each on one of its parameters. */
 @Component({
   selector: 'zr-finish-pictures',
-  imports: [PropertyFieldComponent, IconComponent],
+  imports: [
+    ChoiceComponent,
+    FileButtonComponent,
+    FoldComponent,
+    IconComponent,
+    MatButtonModule,
+    MatRippleModule,
+    MatTooltipModule,
+    PropertyFieldComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (worn of worn(); track worn.slot) {
-      <details open>
-        <summary>
-          <span>Picture on: {{ names[worn.slot] }}</span>
-          <button
-            class="control plain"
-            [attr.aria-label]="'Take the picture off ' + names[worn.slot]"
-            title="Take the picture off"
-            (click)="takeOff(worn.slot, $event)"
-          >
-            <zr-icon name="trash" />
-          </button>
-        </summary>
+      <zr-fold [title]="'Picture on: ' + names[worn.slot]">
+        <button matButton (click)="takeOff(worn.slot)">
+          <zr-icon name="trash" /> Take the picture off {{ names[worn.slot] }}
+        </button>
         @for (field of worn.fields; track field.path) {
           <zr-property [spec]="field" />
         }
-      </details>
+      </zr-fold>
     }
     <div class="add">
-      <select #slot class="control" aria-label="Put a picture on" (change)="chosen.set($any(slot.value))">
-        @for (free of free(); track free) {
-          <option [value]="free" [selected]="free === chosen()">{{ names[free] }}</option>
-        }
-      </select>
-      <button class="control" (click)="file.click()">Picture…</button>
-      <input
-        #file
-        type="file"
-        hidden
-        accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif"
-        (change)="bring(file, slot.value)"
-      />
+      <zr-choice label="Put a picture on" [options]="free()" [value]="chosen()" (chosen)="chosen.set($any($event))" />
+      <zr-file-button label="Picture" accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif,.tga" (files)="bring($event)"
+        >Picture…</zr-file-button
+      >
     </div>
     @if (pictures().length > 0) {
       <div class="known">
         @for (picture of pictures(); track picture.id) {
-          <button class="control" [title]="'Put ' + picture.name + ' on it'" (click)="wear(slot.value, picture.id)">
+          <button matRipple [matTooltip]="'Put ' + picture.name + ' on it'" (click)="wear(chosen(), picture.id)">
             <img [src]="urlOf(picture.hash)" alt="" />
             <span>{{ picture.name }}</span>
           </button>
@@ -58,15 +56,6 @@ import { Studio } from '../state/studio';
     }
   `,
   styles: `
-    summary {
-      display: flex;
-      justify-content: space-between;
-      align-items: center;
-      font-weight: 600;
-      font-size: 12px;
-      cursor: pointer;
-      list-style: none;
-    }
     .add {
       display: grid;
       grid-template-columns: minmax(0, 1fr) auto;
@@ -82,8 +71,13 @@ import { Studio } from '../state/studio';
       display: grid;
       justify-items: center;
       gap: 2px;
-      height: auto;
       padding: 4px;
+      border: 0;
+      border-radius: 6px;
+      background: var(--raised);
+      color: var(--text);
+      font: inherit;
+      cursor: pointer;
     }
     .known img {
       width: 100%;
@@ -114,14 +108,14 @@ export class FinishPicturesComponent {
       fields: mapFields(this.studio.document(), this.finish(), slot),
     })),
   );
-  readonly free = computed(() => MAP_SLOTS.filter((slot) => !this.maps()[slot]));
+  readonly free = computed(() =>
+    MAP_SLOTS.filter((slot) => !this.maps()[slot]).map((value) => ({ value, label: SLOT_NAMES[value] })),
+  );
   readonly pictures = computed(() =>
     Object.values(this.studio.document().assets).filter((asset) => asset.kind === 'picture'),
   );
 
-  wear(slot: string, picture: string): void {
-    const known = MAP_SLOTS.find((each) => each === slot);
-    if (!known) return;
+  wear(known: MapSlot, picture: string): void {
     this.studio.edit(`Picture on ${SLOT_NAMES[known].toLowerCase()}`, (draft) => {
       const finish = draft.finishes[this.finish()];
       if (!finish) return;
@@ -130,18 +124,16 @@ export class FinishPicturesComponent {
       if (isColorSlot(known)) finish[known as 'baseColor'] = [1, 1, 1];
       else if (known !== 'normal' && finish[known] === 0) finish[known as 'coatWeight'] = 1;
     });
-    this.chosen.set(this.free()[0] ?? 'baseColor');
+    this.chosen.set(this.free()[0]?.value ?? 'baseColor');
   }
 
-  async bring(field: HTMLInputElement, slot: string): Promise<void> {
-    const [file] = field.files ?? [];
-    field.value = '';
+  async bring([file]: File[]): Promise<void> {
+    const slot = this.chosen();
     const picture = file && (await this.importer.bringPicture(file));
     if (picture) this.wear(slot, picture);
   }
 
-  takeOff(slot: MapSlot, event: Event): void {
-    event.preventDefault();
+  takeOff(slot: MapSlot): void {
     this.studio.edit('Take picture off', (draft) => void delete draft.finishes[this.finish()]?.maps[slot]);
   }
 }

@@ -1,8 +1,12 @@
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
+import { ColorFieldComponent } from '../ui/color-field.component';
+import { FoldComponent } from '../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import type { Look } from '@zippy/core/document';
-import { hexFromLinear, linearFromHex, writeBack } from '@zippy/core/optics';
+import { writeBack } from '@zippy/core/optics';
 import { Api } from '../api/api';
-import { NumberFieldComponent } from '../fields/number-field.component';
+import { NumberFieldComponent } from '../ui/number-field.component';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 
@@ -11,11 +15,10 @@ const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
 /** Power and colour of each light of a take, changed on its finished frames, and written back to the lights themselves. */
 @Component({
   selector: 'zr-light-balance',
-  imports: [NumberFieldComponent],
+  imports: [ColorFieldComponent, FoldComponent, MatButtonModule, MatTooltipModule, NumberFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <details open>
-      <summary>Lights of this take</summary>
+    <zr-fold title="Lights of this take">
       @for (light of lights(); track light.name) {
         <div class="row">
           <span class="name" [title]="light.shown">{{ light.shown }}</span>
@@ -28,13 +31,11 @@ const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
             [step]="0.01"
             (changed)="set(light.name, { power: $event.value }, $event.gesture)"
           />
-          <input
-            type="color"
-            class="swatch"
-            [attr.aria-label]="'Colour of ' + light.shown"
-            [value]="light.hex"
-            (focus)="begin()"
-            (input)="setTint(light.name, $event)"
+          <zr-color
+            small
+            [label]="'Colour of ' + light.shown"
+            [value]="light.tint"
+            (changed)="set(light.name, { tint: $event.value }, $event.gesture)"
           />
         </div>
       } @empty {
@@ -48,34 +49,30 @@ const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
         </p>
       }
       @if (changed()) {
-        <div class="row">
-          <button class="control" title="The next take begins with this light" [disabled]="written()" (click)="write()">
+        <div class="row ends">
+          <button
+            matButton="tonal"
+            matTooltip="The next take begins with this light"
+            [disabled]="written()"
+            (click)="write()"
+          >
             Write back to the lights
           </button>
-          <button class="control plain" (click)="reset()">As rendered</button>
+          <button matButton (click)="reset()">As rendered</button>
         </div>
       }
-    </details>
+    </zr-fold>
   `,
-  styleUrl: '../fields/fold.scss',
   styles: `
     .row {
       display: grid;
-      grid-template-columns: 1fr 84px 32px;
+      grid-template-columns: 1fr 84px 44px;
       gap: 6px;
       align-items: center;
       min-height: 34px;
     }
-    .row:has(button) {
+    .row.ends {
       grid-template-columns: 1fr auto;
-    }
-    .swatch {
-      width: 32px;
-      height: 30px;
-      padding: 0;
-      border: 1px solid var(--line);
-      border-radius: 6px;
-      background: none;
     }
     .name {
       overflow: hidden;
@@ -101,13 +98,12 @@ export class LightBalanceComponent {
   readonly lights = computed(() =>
     this.names().map((name) => {
       const { power, tint } = this.balance()[name] ?? AS_IT_IS;
-      return { name, shown: name.replaceAll('_', ' '), power, hex: hexFromLinear(tint) };
+      return { name, shown: name.replaceAll('_', ' '), power, tint };
     }),
   );
   private readonly given = computed(() => this.studio.document().takeLooks[this.take()]?.lightsWritten ?? {});
   readonly changed = computed(() => Object.keys({ ...this.balance(), ...this.given() }).length > 0);
   readonly written = computed(() => JSON.stringify(this.balance()) === JSON.stringify(this.given()));
-  private gesture = '';
 
   constructor() {
     effect(() => {
@@ -119,15 +115,6 @@ export class LightBalanceComponent {
         (error: unknown) => this.session.tell(error),
       );
     });
-  }
-
-  begin(): void {
-    this.gesture = this.studio.newGesture();
-  }
-
-  setTint(name: string, event: Event): void {
-    const tint = linearFromHex((event.target as HTMLInputElement).value);
-    if (tint) this.set(name, { tint }, this.gesture);
   }
 
   set(name: string, over: Partial<Look['lights'][string]>, gesture: string): void {

@@ -1,3 +1,8 @@
+import { FoldComponent } from '../ui/fold.component';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
+import { FileButtonComponent } from '../ui/file-button.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { ACCEPTED, TESSELLATIONS } from '@zippy/core/intake';
 import { sayFinding } from '../dialogs/findings';
@@ -10,17 +15,17 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
 /** What was found in the mesh of a part and mended, each to be undone, and how finely its model's rounds are cut. */
 @Component({
   selector: 'zr-mesh-report',
+  imports: [ChoiceComponent, FileButtonComponent, FoldComponent, MatButtonModule, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (asset(); as asset) {
-      <details [open]="findings().length > 0">
-        <summary>Mesh of {{ asset.name }}</summary>
+      <zr-fold [title]="'Mesh of ' + asset.name" [open]="findings().length > 0">
         @for (each of findings(); track each.finding) {
           <div class="row">
             <span>{{ sentence(each) }}</span>
             @if (each.mend && asset.recipe) {
               <button
-                class="control"
+                matButton="tonal"
                 [disabled]="models.making() !== null"
                 (click)="models.setMend(part()!, each.mend, !each.mended)"
               >
@@ -32,36 +37,36 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
           <p class="quiet">Nothing was wrong with it.</p>
         }
         @if (asset.recipe && solids()) {
-          <label class="row">
+          <div class="row">
             <span>Rounds</span>
-            <select #fineness class="control" [disabled]="models.making() !== null" (change)="cut(fineness.value)">
-              @for (each of finenesses; track each.name) {
-                <option [value]="each.name" [selected]="each.name === present()">
-                  {{ each.name }} · within {{ each.chord }} mm
-                </option>
-              }
-            </select>
-          </label>
+            <zr-choice
+              label="Rounds"
+              [options]="finenesses"
+              [value]="present()"
+              [disabled]="models.making() !== null"
+              (chosen)="cut($event)"
+            />
+          </div>
         }
         <div class="row">
           <span>From {{ asset.sourceName }}</span>
-          <button class="control" title="Put a newer file in its place" (click)="file.click()">New revision…</button>
-          <input #file type="file" hidden multiple [accept]="accepted" (change)="revise(file)" />
+          <zr-file-button
+            label="New revision"
+            hint="Put a newer file in its place"
+            multiple
+            [accept]="accepted"
+            (files)="revise($event)"
+            >New revision…</zr-file-button
+          >
         </div>
         @if (models.making(); as name) {
           <p role="status" class="quiet">{{ name }} is made again from its file…</p>
-          <progress></progress>
+          <mat-progress-bar mode="indeterminate" aria-label="Making the model again" />
         }
-      </details>
+      </zr-fold>
     }
   `,
   styles: `
-    summary {
-      min-height: 32px;
-      line-height: 32px;
-      cursor: pointer;
-      font-weight: 600;
-    }
     .row {
       display: flex;
       gap: 8px;
@@ -70,15 +75,11 @@ const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
       min-height: 32px;
       padding: 2px 0;
     }
-    .row select,
-    .row button {
-      flex: none;
+    zr-choice {
+      flex: 1;
     }
     p {
       margin: 4px 0;
-    }
-    progress {
-      width: 100%;
     }
   `,
 })
@@ -88,7 +89,10 @@ export class MeshReportComponent {
   private readonly revisions = inject(Revisions);
   readonly accepted = ACCEPTED;
   readonly node = input.required<string>();
-  readonly finenesses = Object.entries(TESSELLATIONS).map(([name, { chord }]) => ({ name, chord }));
+  readonly finenesses = Object.entries(TESSELLATIONS).map(([value, { chord }]) => ({
+    value,
+    label: `${value} · within ${chord} mm`,
+  }));
   readonly part = computed(() => this.studio.document().nodes[this.node()] ?? null);
   readonly asset = computed(() => {
     const part = this.part();
@@ -109,10 +113,9 @@ export class MeshReportComponent {
     return `${sayFinding(finding, count, mended ? mend : null)}.${left}`;
   }
 
-  revise(field: HTMLInputElement): void {
+  revise(files: File[]): void {
     const asset = this.asset();
-    if (asset && field.files?.length) void this.revisions.bring(asset, [...field.files]);
-    field.value = '';
+    if (asset) void this.revisions.bring(asset, files);
   }
 
   cut(name: string): void {

@@ -1,3 +1,4 @@
+import { ChoiceComponent } from '../ui/choice.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { UNITS, type Unit } from '@zippy/core/intake';
 import { Importer } from '../dialogs/importer';
@@ -7,24 +8,24 @@ import { Studio } from '../state/studio';
 /** The unit that the lengths of a model's file are meant in, at the node that the whole model stands under. */
 @Component({
   selector: 'zr-model-unit',
+  imports: [ChoiceComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (standing(); as standing) {
-      <label>
+      <div class="pair">
         <span class="quiet">Lengths in</span>
-        <select #unit class="control" aria-label="Unit of the model" (change)="set($any(unit.value))">
-          @if (!standing.unit) {
-            <option value="" selected>own scale</option>
-          }
-          @for (name of units; track name) {
-            <option [value]="name" [selected]="name === standing.unit">{{ name }}</option>
-          }
-        </select>
-      </label>
+        <zr-choice
+          label="Unit of the model"
+          placeholder="own scale"
+          [options]="units"
+          [value]="standing.unit"
+          (chosen)="set($any($event))"
+        />
+      </div>
     }
   `,
   styles: `
-    label {
+    .pair {
       display: grid;
       grid-template-columns: 86px 1fr 24px;
       align-items: center;
@@ -38,7 +39,7 @@ export class ModelUnitComponent {
   private readonly importer = inject(Importer);
   private readonly studio = inject(Studio);
   readonly node = input.required<string>();
-  readonly units = Object.keys(UNITS);
+  readonly units = Object.keys(UNITS).map((value) => ({ value, label: value }));
   readonly standing = computed(() => this.models.standing(this.node()));
 
   set(unit: Unit): void {

@@ -1,3 +1,5 @@
+import { MatButtonModule } from '@angular/material/button';
+import { FoldComponent } from '../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { pivotFields } from '../fields/field-specs';
 import { PropertyFieldComponent } from '../fields/property-field.component';
@@ -8,36 +10,28 @@ import { Studio } from '../state/studio';
 /** Where a node turns, and about what. */
 @Component({
   selector: 'zr-turning-point',
-  imports: [PropertyFieldComponent],
+  imports: [FoldComponent, MatButtonModule, PropertyFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <details open>
-      <summary>Turns about</summary>
+    <zr-fold title="Turns about">
       <div class="ways" role="group" aria-label="Turning point">
-        <button class="control" (click)="pivots.toCentre()">Centre</button>
-        <button class="control" (click)="pivots.toBase()">Base</button>
-        <button class="control" [attr.aria-pressed]="asks('point')" (click)="pivots.pickPoint()">Picked point</button>
-        <button class="control" [attr.aria-pressed]="asks('axis')" (click)="pivots.pickAxis()">Round face</button>
-        <button class="control" [attr.aria-pressed]="asks('part')" (click)="pivots.pickPart()">Other part</button>
+        <button matButton="tonal" (click)="pivots.toCentre()">Centre</button>
+        <button matButton="tonal" (click)="pivots.toBase()">Base</button>
+        <button matButton="tonal" [attr.aria-pressed]="asks('point')" (click)="pivots.pickPoint()">Picked point</button>
+        <button matButton="tonal" [attr.aria-pressed]="asks('axis')" (click)="pivots.pickAxis()">Round face</button>
+        <button matButton="tonal" [attr.aria-pressed]="asks('part')" (click)="pivots.pickPart()">Other part</button>
       </div>
       @for (field of fields(); track field.path) {
         <zr-property [spec]="field" />
       }
-    </details>
+    </zr-fold>
   `,
-  styleUrl: '../fields/fold.scss',
   styles: `
-    summary {
-      list-style: none;
-    }
     .ways {
       display: flex;
       flex-wrap: wrap;
       gap: 4px;
       padding-bottom: 4px;
-    }
-    .ways .control {
-      padding: 0 8px;
     }
   `,
 })

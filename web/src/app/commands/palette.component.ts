@@ -7,27 +7,41 @@ import {
   signal,
   afterNextRender,
 } from '@angular/core';
+import { MatInputModule } from '@angular/material/input';
 import { Commands, type Command } from './commands';
 import { Everything } from './everything';
 
 /** All commands, found by typing. */
 @Component({
   selector: 'zr-palette',
+  imports: [MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="dialog-back" (click)="close()"></div>
     <div class="dialog palette" role="dialog" aria-modal="true" aria-label="Do anything">
       <input
         #query
-        class="control"
+        matInput
+        class="zr-field"
         placeholder="What shall be done?"
         aria-label="Search commands"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="commands"
+        [attr.aria-activedescendant]="'command-' + at()"
+        autocomplete="off"
         (input)="search(query.value)"
         (keydown)="key($event)"
       />
-      <ul class="scroll" role="listbox">
+      <ul id="commands" class="scroll" role="listbox" aria-label="Commands">
         @for (command of found(); track $index; let k = $index) {
-          <li role="option" [attr.aria-selected]="k === at()" (click)="run(command)" (pointerenter)="at.set(k)">
+          <li
+            role="option"
+            [id]="'command-' + k"
+            [attr.aria-selected]="k === at()"
+            (click)="run(command)"
+            (pointerenter)="at.set(k)"
+          >
             <span>{{ command.name }}</span>
             @if (command.keys) {
               <kbd class="mono">{{ command.keys }}</kbd>

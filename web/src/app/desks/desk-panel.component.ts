@@ -1,3 +1,4 @@
+import { RowComponent } from '../ui/row.component';
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject } from '@angular/core';
 import { Readiness } from '../state/readiness';
 import { Studio } from '../state/studio';
@@ -14,14 +15,15 @@ import { SetDeskComponent } from './set-desk.component';
 @Component({
   selector: 'zr-desk',
   imports: [
-    ModelDeskComponent,
-    FinishDeskComponent,
-    SetDeskComponent,
-    LightsDeskComponent,
     CameraDeskComponent,
+    FinishDeskComponent,
+    LightsDeskComponent,
+    ModelDeskComponent,
     MotionDeskComponent,
-    RenderDeskComponent,
     ReelDeskComponent,
+    RenderDeskComponent,
+    RowComponent,
+    SetDeskComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -52,7 +54,9 @@ import { SetDeskComponent } from './set-desk.component';
       }
     }
     @for (warning of readiness.of(studio.desk()); track warning.text) {
-      <button class="warning" (click)="warning.show()">{{ warning.text }} · <b>show</b></button>
+      <zr-row class="warning" (press)="warning.show()"
+        ><span>{{ warning.text }} · <b>show</b></span></zr-row
+      >
     }
   `,
   styles: `

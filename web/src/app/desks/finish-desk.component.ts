@@ -1,3 +1,5 @@
+import { MatRippleModule } from '@angular/material/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Finish } from '@zippy/core/document';
 import { hexFromLinear, lightColor } from '@zippy/core/optics';
@@ -10,6 +12,7 @@ export const FINISH_DRAG = 'application/x-zippy-finish';
 /** The shelf: drag a finish onto a part in the picture, or select parts and click. */
 @Component({
   selector: 'zr-finish-desk',
+  imports: [MatRippleModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="quiet hint">Drag a finish onto a part in the picture, or select parts and click it.</p>
@@ -18,9 +21,10 @@ export const FINISH_DRAG = 'application/x-zippy-finish';
       <div class="shelf">
         @for (finish of own(); track finish.id) {
           <button
+            matRipple
             draggable="true"
             [class.worn]="finish.id === selectedFinish()"
-            [title]="finish.name"
+            [matTooltip]="finish.name"
             (dragstart)="drag($event, finish.id)"
             (click)="take(finish.id)"
             (dblclick)="studio.select('finish', finish.id)"
@@ -34,7 +38,13 @@ export const FINISH_DRAG = 'application/x-zippy-finish';
       <h2>{{ family.family }}</h2>
       <div class="shelf">
         @for (finish of family.finishes; track finish.name) {
-          <button draggable="true" [title]="finish.name" (dragstart)="drag($event, finish)" (click)="take(finish)">
+          <button
+            matRipple
+            draggable="true"
+            [matTooltip]="finish.name"
+            (dragstart)="drag($event, finish)"
+            (click)="take(finish)"
+          >
             <i [style.background]="ball(finish)"></i><span>{{ finish.name }}</span>
           </button>
         }

@@ -1,7 +1,10 @@
+import { RowComponent } from '../ui/row.component';
+import { SmallButtonComponent } from '../ui/small-button.component';
+import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { inOrder, type Light } from '@zippy/core/document';
 import { LAMP_KINDS } from '@zippy/core/optics';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
 
@@ -10,49 +13,44 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
 /** All lights with on/off and solo. */
 @Component({
   selector: 'zr-lights-desk',
-  imports: [IconComponent],
+  imports: [IconComponent, MatButtonModule, RowComponent, SmallButtonComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kinds">
       @for (kind of kinds; track kind) {
-        <button class="control" (click)="things.addLightBeside(kind)">
+        <button matButton="tonal" (click)="things.addLightBeside(kind)">
           <zr-icon name="plus" /> {{ lamps[kind].title }}
         </button>
       }
     </div>
     @for (light of lights(); track light.id) {
-      <div
-        class="line"
-        role="button"
-        tabindex="0"
-        [attr.aria-selected]="studio.selectedIds().has(light.id)"
-        [class.off]="!on(light)"
-        (click)="studio.select('light', light.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
-        (keydown.enter)="studio.select('light', light.id)"
+      <zr-row
+        [picked]="studio.selectedIds().has(light.id)"
+        [off]="!on(light)"
+        (press)="studio.select('light', light.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
       >
         <zr-icon name="lamp" />
         <span class="name"
           >{{ light.name }}<br /><span class="mono quiet small">{{ power(light) }}</span></span
         >
-        <button
-          [attr.aria-pressed]="light.solo"
-          [attr.aria-label]="'Solo ' + light.name"
-          title="This light alone"
-          (click)="solo(light, $event)"
-        >
-          <zr-icon name="solo" />
-        </button>
-        <button
-          [attr.aria-label]="(on(light) ? 'Switch off ' : 'Switch on ') + light.name"
-          (click)="toggle(light, $event)"
-        >
-          <zr-icon [name]="on(light) ? 'eye' : 'eyeOff'" />
-        </button>
-      </div>
+        <zr-small-button
+          beside
+          icon="solo"
+          [label]="'Solo ' + light.name"
+          [pressed]="light.solo"
+          (press)="solo(light)"
+        />
+        <zr-small-button
+          beside
+          [icon]="on(light) ? 'eye' : 'eyeOff'"
+          [label]="(on(light) ? 'Switch off ' : 'Switch on ') + light.name"
+          (press)="toggle(light)"
+        />
+      </zr-row>
     } @empty {
       <div class="empty">
         No lights yet. A large panel beside the camera is a good first one.<button
-          class="control"
+          matButton="tonal"
           (click)="things.addLightBeside('panel')"
         >
           Add a panel
@@ -88,13 +86,11 @@ export class LightsDeskComponent {
     return `${power >= 10 ? Math.round(power) : Number(power.toPrecision(2))} ${SYMBOLS[unit]}`;
   }
 
-  solo(light: Light, event: Event): void {
-    event.stopPropagation();
+  solo(light: Light): void {
     this.studio.edit('Solo', (draft) => void (draft.lights[light.id]!.solo = !light.solo));
   }
 
-  toggle(light: Light, event: Event): void {
-    event.stopPropagation();
+  toggle(light: Light): void {
     this.studio.setProperty('Switch light', `lights/${light.id}/on`, !this.on(light));
   }
 }

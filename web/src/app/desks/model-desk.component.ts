@@ -1,3 +1,9 @@
+import { SliderComponent } from '../ui/slider.component';
+import { SmallButtonComponent } from '../ui/small-button.component';
+import { MatButtonModule } from '@angular/material/button';
+import { FileButtonComponent } from '../ui/file-button.component';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { TextFieldComponent } from '../ui/text-field.component';
 import { SET_PIECES } from '@zippy/core/geometry';
 import {
   ChangeDetectionStrategy,
@@ -18,7 +24,7 @@ import { childrenByParent, meshKey, meshOfModel, type SceneNode, type SetPiece }
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Api } from '../api/api';
 import { Importer } from '../dialogs/importer';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { Parts } from '../state/parts';
 import { SceneBounds } from '../state/scene-bounds';
 import { Studio } from '../state/studio';
@@ -42,19 +48,26 @@ const MANY = 100;
 @Component({
   selector: 'zr-model-desk',
   imports: [
+    CdkFixedSizeVirtualScroll,
     CdkVirtualForOf,
     CdkVirtualScrollViewport,
-    CdkFixedSizeVirtualScroll,
+    FileButtonComponent,
     IconComponent,
+    MatButtonModule,
     MatDividerModule,
     MatMenuModule,
+    MatTooltipModule,
+    SliderComponent,
+    SmallButtonComponent,
+    TextFieldComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row">
-      <button class="control primary" (click)="file.click()"><zr-icon name="plus" /> Bring in a model</button>
-      <input #file type="file" hidden multiple [accept]="accepted" (change)="choose(file)" />
-      <button class="control" [matMenuTriggerFor]="more"><zr-icon name="plus" /> Add</button>
+      <zr-file-button look="filled" label="Model files" multiple [accept]="accepted" (files)="bring($event)"
+        ><zr-icon name="plus" /> Bring in a model</zr-file-button
+      >
+      <button matButton="tonal" [matMenuTriggerFor]="more"><zr-icon name="plus" /> Add</button>
       <mat-menu #more>
         @for (kind of pieces; track kind) {
           <button mat-menu-item (click)="parts.addPiece(kind)">{{ pieceKinds[kind].title }}</button>
@@ -64,70 +77,57 @@ const MANY = 100;
       </mat-menu>
     </div>
     @if (rows().length > 0 || query()) {
-      <input
-        class="control"
+      <zr-text
+        search
+        label="Find a part"
         placeholder="Find: name, finish, > 50 mm"
-        aria-label="Find a part"
         [value]="query()"
-        (input)="query.set($any($event.target).value)"
+        (typed)="query.set($event)"
       />
       <div class="row">
-        <button class="control plain" (click)="things.stepParts(-1)" title="Lights the part before (B, arrow up)">
+        <button matButton (click)="things.stepParts(-1)" matTooltip="Lights the part before (B, arrow up)">
           ‹ Part
         </button>
-        <button class="control plain" (click)="things.stepParts(1)" title="Lights the next part (N, arrow down)">
+        <button matButton (click)="things.stepParts(1)" matTooltip="Lights the next part (N, arrow down)">
           Part ›
         </button>
-        <button class="control plain" (click)="things.showAll()">Show all</button>
+        <button matButton (click)="things.showAll()">Show all</button>
       </div>
-      <label class="apart" title="Only in the sketch; nothing is moved">
-        <span>Drawn apart</span>
-        <input
-          type="range"
-          min="0"
-          max="2"
-          step="0.05"
+      <div class="apart" matTooltip="Only in the sketch; nothing is moved">
+        <span class="quiet">Drawn apart</span>
+        <zr-slider
+          label="Drawn apart"
+          [max]="2"
+          [step]="0.05"
           [value]="studio.state().apart"
-          (input)="studio.view({ apart: +$any($event.target).value })"
+          (changed)="studio.view({ apart: $event.value })"
         />
-      </label>
+      </div>
       @if (selected().size > 0) {
         <div class="row tools" role="toolbar" aria-label="Selected parts">
-          <button class="control plain" (click)="parts.group()" title="Into a new group (Ctrl+G)">Group</button>
+          <button matButton (click)="parts.group()" matTooltip="Into a new group (Ctrl+G)">Group</button>
           @if (parts.canUngroup()) {
-            <button class="control plain" (click)="parts.ungroup()" title="Take the group away (Ctrl+Shift+G)">
-              Ungroup
-            </button>
+            <button matButton (click)="parts.ungroup()" matTooltip="Take the group away (Ctrl+Shift+G)">Ungroup</button>
           }
-          <button class="control plain" (click)="parts.duplicate()" title="Copies that share meshes and finishes">
+          <button matButton (click)="parts.duplicate()" matTooltip="Copies that share meshes and finishes">
             Duplicate
           </button>
           @if (selected().size > 1) {
-            <button class="control plain" (click)="parts.join()" title="One part of all">Join</button>
+            <button matButton (click)="parts.join()" matTooltip="One part of all">Join</button>
           }
           @if (partSelected()) {
-            <button class="control plain" (click)="parts.split('shells')" title="A part for each loose shell">
+            <button matButton (click)="parts.split('shells')" matTooltip="A part for each loose shell">
               Split shells
             </button>
-            <button class="control plain" (click)="parts.split('faces')" title="A part for each face">
-              Split faces
-            </button>
-            <button
-              class="control plain"
-              (click)="parts.selectAlike('shape')"
-              title="Select all of the same shape and size"
-            >
+            <button matButton (click)="parts.split('faces')" matTooltip="A part for each face">Split faces</button>
+            <button matButton (click)="parts.selectAlike('shape')" matTooltip="Select all of the same shape and size">
               Alike
             </button>
-            <button
-              class="control plain"
-              (click)="parts.selectAlike('finish')"
-              title="Select all that wear the same finish"
-            >
+            <button matButton (click)="parts.selectAlike('finish')" matTooltip="Select all that wear the same finish">
               Same finish
             </button>
           }
-          <button class="control plain" (click)="parts.renameAll()" title="By a pattern (F2)">Rename…</button>
+          <button matButton (click)="parts.renameAll()" matTooltip="By a pattern (F2)">Rename…</button>
         </div>
       }
       <cdk-virtual-scroll-viewport
@@ -161,13 +161,12 @@ const MANY = 100;
             (dblclick)="renaming.set(row.node.id)"
           >
             @if (row.open !== null) {
-              <button
-                [attr.aria-label]="row.open ? 'Fold' : 'Unfold'"
-                [style.rotate]="row.open ? '90deg' : ''"
-                (click)="fold(row.node.id, $event)"
-              >
-                <zr-icon name="chevron" />
-              </button>
+              <zr-small-button
+                icon="chevron"
+                [label]="row.open ? 'Fold' : 'Unfold'"
+                [turned]="row.open"
+                (press)="fold(row.node.id)"
+              />
             } @else {
               @if (picture(row.node); as url) {
                 <img
@@ -184,31 +183,28 @@ const MANY = 100;
               }
             }
             @if (renaming() === row.node.id) {
-              <input
+              <zr-text
                 #name
-                class="control"
+                class="name"
+                label="New name"
                 [value]="row.node.name"
-                aria-label="New name"
-                (keydown.enter)="name.blur()"
-                (keydown)="$event.stopPropagation()"
-                (blur)="rename(row.node.id, name.value)"
-                autofocus
+                (left)="rename(row.node.id, $event)"
               />
             } @else {
               <span class="name" [title]="row.node.name">{{ row.node.name }}</span>
               <span class="mono count" title="Triangles">{{ triangles(row.node) }}</span>
             }
-            <button
-              aria-label="Show alone"
-              title="Show alone"
-              [attr.aria-pressed]="studio.state().isolated === row.node.id"
-              (click)="isolate(row.node.id, $event)"
-            >
-              <zr-icon name="solo" />
-            </button>
-            <button [attr.aria-label]="shown(row.node) ? 'Hide' : 'Show'" (click)="toggle(row.node.id, $event)">
-              <zr-icon [name]="shown(row.node) ? 'eye' : 'eyeOff'" />
-            </button>
+            <zr-small-button
+              icon="solo"
+              label="Show alone"
+              [pressed]="studio.state().isolated === row.node.id"
+              (press)="isolate(row.node.id)"
+            />
+            <zr-small-button
+              [icon]="shown(row.node) ? 'eye' : 'eyeOff'"
+              [label]="shown(row.node) ? 'Hide' : 'Show'"
+              (press)="toggle(row.node.id)"
+            />
           </div>
         </ng-container>
       </cdk-virtual-scroll-viewport>
@@ -220,7 +216,9 @@ const MANY = 100;
         <span
           >No parts yet. Drop a {{ formats }} on the page, or choose one. Materials and pictures may come along.</span
         >
-        <button class="control" (click)="file.click()">Choose a file</button>
+        <zr-file-button label="Model files" multiple [accept]="accepted" (files)="bring($event)"
+          >Choose a file</zr-file-button
+        >
       </div>
     }
   `,
@@ -236,14 +234,8 @@ const MANY = 100;
     cdk-virtual-scroll-viewport ::ng-deep .cdk-virtual-scroll-content-wrapper {
       width: 100%;
     }
-    .row:first-child .control {
-      padding: 0 9px;
-    }
     .tools {
       gap: 2px;
-    }
-    .tools .control {
-      padding: 0 8px;
     }
     .target {
       outline: 2px solid var(--select);
@@ -264,10 +256,10 @@ const MANY = 100;
       font-size: 10px;
     }
     .apart {
+      display: grid;
       grid-template-columns: 86px minmax(0, 1fr);
-    }
-    .apart input {
-      min-width: 0;
+      align-items: center;
+      gap: 6px;
     }
     .swatch {
       width: 12px;
@@ -429,13 +421,11 @@ export class ModelDeskComponent {
       : 'none';
   }
 
-  choose(field: HTMLInputElement): void {
-    void this.importer.bring([...(field.files ?? [])]);
-    field.value = '';
+  bring(files: File[]): void {
+    void this.importer.bring(files);
   }
 
-  fold(id: string, event: Event): void {
-    event.stopPropagation();
+  fold(id: string): void {
     this.folded.update((folded) => {
       const next = new Set(folded);
       if (!next.delete(id)) next.add(id);
@@ -443,13 +433,11 @@ export class ModelDeskComponent {
     });
   }
 
-  isolate(id: string, event: Event): void {
-    event.stopPropagation();
+  isolate(id: string): void {
     this.things.isolate(id);
   }
 
-  toggle(id: string, event: Event): void {
-    event.stopPropagation();
+  toggle(id: string): void {
     this.things.toggleShown(id);
   }
 

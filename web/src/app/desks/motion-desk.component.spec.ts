@@ -1,3 +1,4 @@
+import { hintOf } from '../../testing/controls';
 import { newMove } from '@zippy/core/motion';
 import type { Move } from '@zippy/core/document';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -11,7 +12,9 @@ let page: Mounted<MotionDeskComponent>;
 const button = (name: string) => page.show.getByRole<HTMLButtonElement>('button', { name });
 const offered = async () => {
   await page.fixture.whenStable();
-  return ['Turntable', 'Orbit', 'Travel', 'Ramp', 'Blink'].filter((name) => !button(name).disabled);
+  return ['Turntable', 'Orbit', 'Travel', 'Ramp', 'Blink'].filter(
+    (name) => button(name).getAttribute('aria-disabled') !== 'true',
+  );
 };
 
 beforeEach(async () => {
@@ -22,7 +25,7 @@ beforeEach(async () => {
 describe('the Motion desk', () => {
   it('says what each move needs while nothing is selected', async () => {
     expect(await offered()).toEqual([]);
-    expect(button('Orbit').title).toBe('Select a camera or light');
+    expect(hintOf(button('Orbit'))).toBe('Select a camera or light');
     expect(page.host.textContent).toContain('Select a part, light or camera in the picture first.');
   });
 
@@ -79,12 +82,12 @@ describe('the Motion desk', () => {
     await page.user.click(button('Blink'));
     studio.openShot('one', 1);
     await page.fixture.whenStable();
-    const lines = [...page.host.querySelectorAll('.line')].map((line) => line.querySelector('.name')!.textContent);
+    const lines = [...page.host.querySelectorAll('zr-row')].map((line) => line.querySelector('.name')!.textContent);
     expect(lines).toEqual(['Blink', 'Ramp']);
-    await page.user.click(page.host.querySelectorAll('.line')[1]!);
+    await page.user.click(page.host.querySelectorAll('zr-row button')[1]!);
     expect(studio.primary()).toEqual({ kind: 'move', id: fade!.id });
     studio.openShot('two');
     await page.fixture.whenStable();
-    expect(page.host.querySelectorAll('.line')).toHaveLength(0);
+    expect(page.host.querySelectorAll('zr-row')).toHaveLength(0);
   });
 });

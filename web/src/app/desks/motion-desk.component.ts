@@ -1,3 +1,6 @@
+import { RowComponent } from '../ui/row.component';
+import { MatButtonModule } from '@angular/material/button';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { entityName, type MoveKind, type ProjectDocument } from '@zippy/core/document';
 import { findSeamFaults, MOVE_KINDS, type SeamFault } from '@zippy/core/motion';
@@ -9,6 +12,7 @@ import { saySeamFault } from './seam-words';
 /** Puts things in motion by moves with plain numbers. */
 @Component({
   selector: 'zr-motion-desk',
+  imports: [MatButtonModule, MatTooltipModule, RowComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -17,9 +21,10 @@ import { saySeamFault } from './seam-words';
     <div class="grid">
       @for (move of moves; track move.kind) {
         <button
-          class="control"
+          matButton="tonal"
+          disabledInteractive
           [disabled]="things.targets(move.kind).length === 0"
-          [title]="things.targets(move.kind).length > 0 ? move.does : move.needs"
+          [matTooltip]="things.targets(move.kind).length > 0 ? move.does : move.needs"
           (click)="things.addMoves(move.kind, things.targets(move.kind))"
         >
           <svg viewBox="0 0 34 16" aria-hidden="true"><path [attr.d]="move.drawing" /></svg>{{ move.name }}
@@ -34,23 +39,22 @@ import { saySeamFault } from './seam-words';
     @if (own().length > 0) {
       <h2>In this shot</h2>
       @for (move of own(); track move.id) {
-        <button
-          class="line"
-          [attr.aria-selected]="studio.selectedIds().has(move.id)"
-          (click)="studio.select('move', move.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
+        <zr-row
+          [picked]="studio.selectedIds().has(move.id)"
+          (press)="studio.select('move', move.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         >
           <span class="name">{{ move.name }}</span>
           <span class="quiet">{{ nameOf(move.target) }}</span>
-        </button>
+        </zr-row>
       }
     }
     @if (studio.shot(); as shot) {
-      <button class="control" title="Whether the last frame runs into the first" (click)="checkLoop()">
+      <button matButton="tonal" matTooltip="Whether the last frame runs into the first" (click)="checkLoop()">
         Does it loop?
       </button>
       @if (faults(); as found) {
         @for (fault of found; track $index) {
-          <button class="line fault" (click)="show(fault.path)">{{ say(fault) }}</button>
+          <zr-row (press)="show(fault.path)">{{ say(fault) }}</zr-row>
         } @empty {
           <p class="quiet" role="status">"{{ shot.name }}" runs evenly from its last frame into its first.</p>
         }
@@ -61,13 +65,6 @@ import { saySeamFault } from './seam-words';
   `,
   styleUrl: './desk.scss',
   styles: `
-    .line.fault {
-      display: block;
-      height: auto;
-      padding-block: 6px;
-      white-space: normal;
-      text-align: start;
-    }
     .grid .control {
       gap: 6px;
       padding: 0 6px;

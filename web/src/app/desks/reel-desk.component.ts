@@ -1,3 +1,9 @@
+import { RowComponent } from '../ui/row.component';
+import { SmallButtonComponent } from '../ui/small-button.component';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { inOrder, type Clip } from '@zippy/core/document';
 import {
@@ -12,7 +18,7 @@ import { Api } from '../api/api';
 import { filmUrl } from '../api/urls';
 import type { Film } from '@zippy/core/wire';
 import { Ask } from '../dialogs/ask';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { many } from '../state/many';
@@ -22,32 +28,40 @@ import { Watching } from '../state/watching';
 /** Takes in order, and the films made of them. */
 @Component({
   selector: 'zr-reel-desk',
-  imports: [IconComponent],
+  imports: [
+    ChoiceComponent,
+    IconComponent,
+    MatButtonModule,
+    MatProgressBarModule,
+    MatTooltipModule,
+    RowComponent,
+    SmallButtonComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
       Reel <span class="quiet mono">{{ many(frames(), 'frame') }} · {{ seconds() }} s</span>
     </h2>
     @for (clip of clips(); track clip.id; let k = $index) {
-      <div
-        class="line"
-        role="button"
-        tabindex="0"
-        [attr.aria-selected]="studio.selectedIds().has(clip.id)"
-        (click)="studio.select('clip', clip.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
-        (keydown.enter)="studio.select('clip', clip.id)"
+      <zr-row
+        [picked]="studio.selectedIds().has(clip.id)"
+        (press)="studio.select('clip', clip.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
       >
         <span class="name"
           >{{ k + 1 }} · {{ nameOf(clip) }}<br /><span class="quiet small">{{ ofTake(clip) }}</span></span
         >
-        <button aria-label="Earlier" [disabled]="k === 0" (click)="move($event, clip, -1)">↑</button>
-        <button aria-label="Later" [disabled]="k === clips().length - 1" (click)="move($event, clip, 1)">↓</button>
-        <button aria-label="Take off the reel" (click)="remove($event, clip)"><zr-icon name="trash" /></button>
-      </div>
+        @if (k > 0) {
+          <zr-small-button beside icon="earlier" label="Earlier" (press)="things.moveClip(clip.id, -1)" />
+        }
+        @if (k < clips().length - 1) {
+          <zr-small-button beside icon="later" label="Later" (press)="things.moveClip(clip.id, 1)" />
+        }
+        <zr-small-button beside icon="trash" label="Take off the reel" (press)="remove(clip)" />
+      </zr-row>
     } @empty {
       <div class="empty">
         The reel is empty. Put takes on it in the order of the film.<button
-          class="control"
+          matButton="tonal"
           (click)="studio.view({ desk: 'render' })"
         >
           To the takes
@@ -58,17 +72,13 @@ import { Watching } from '../state/watching';
     @for (note of notes(); track note) {
       <p class="warn">{{ note }}</p>
     }
-    <label class="row"
-      >MP4 quality
-      <select class="control" aria-label="MP4 quality" #field (change)="quality.set($any(field.value))">
-        @for (each of qualities; track each) {
-          <option [value]="each" [selected]="each === quality()">{{ each }}</option>
-        }
-      </select></label
-    >
+    <div class="pair">
+      <span class="quiet">MP4 quality</span>
+      <zr-choice label="MP4 quality" [options]="qualities" [value]="quality()" (chosen)="quality.set($any($event))" />
+    </div>
     <div class="row">
       @for (format of formatNames; track format; let first = $first) {
-        <button class="control" [class.primary]="first" [disabled]="clips().length === 0" (click)="deliver(format)">
+        <button [matButton]="first ? 'filled' : 'tonal'" [disabled]="clips().length === 0" (click)="deliver(format)">
           {{ formats[format].title }}
         </button>
       }
@@ -82,21 +92,21 @@ import { Watching } from '../state/watching';
           ></span
         >
         @if (film.state === 'encoding') {
-          <progress [value]="film.encoded" [max]="film.frames"></progress>
-          <div class="row"><button class="control" (click)="api.stopFilm(film.id)">Stop</button></div>
+          <mat-progress-bar aria-label="Frames encoded" [value]="(100 * film.encoded) / film.frames" />
+          <div class="row"><button matButton="tonal" (click)="api.stopFilm(film.id)">Stop</button></div>
         } @else if (film.state === 'done') {
           <div class="row">
             @if (formats[film.format].plays) {
-              <button class="control" (click)="watching.film.set(film)"><zr-icon name="play" /> Watch</button>
+              <button matButton="tonal" (click)="watching.film.set(film)"><zr-icon name="play" /> Watch</button>
             }
-            <a class="control" [href]="fileOf(film.id, true)" download>Download</a>
-            <button class="control plain" aria-label="Delete film" title="Delete film" (click)="removeFilm(film)">
+            <a matButton="tonal" [href]="fileOf(film.id, true)" download>Download</a>
+            <button matIconButton aria-label="Delete film" matTooltip="Delete film" (click)="removeFilm(film)">
               <zr-icon name="trash" />
             </button>
           </div>
         } @else {
           <span class="warn">{{ film.failure || 'stopped' }}</span>
-          <div class="row"><button class="control" (click)="removeFilm(film)">Clear away</button></div>
+          <div class="row"><button matButton="tonal" (click)="removeFilm(film)">Clear away</button></div>
         }
       </div>
     }
@@ -117,9 +127,9 @@ export class ReelDeskComponent {
   readonly api = inject(Api);
   readonly fileOf = filmUrl;
   readonly watching = inject(Watching);
-  private readonly things = inject(Things);
+  readonly things = inject(Things);
   private readonly session = inject(Session);
-  readonly qualities = FILM_QUALITIES;
+  readonly qualities = FILM_QUALITIES.map((value) => ({ value, label: value }));
   readonly quality = signal<FilmQuality>('good');
   readonly formats = FILM_FORMATS;
   readonly formatNames = FILM_FORMAT_NAMES;
@@ -175,13 +185,7 @@ export class ReelDeskComponent {
     return `${take ? `take ${take.number} · ` : ''}${many(this.count(clip), 'frame')}${times}`;
   }
 
-  move(event: Event, clip: Clip, by: number): void {
-    event.stopPropagation();
-    this.things.moveClip(clip.id, by);
-  }
-
-  remove(event: Event, clip: Clip): void {
-    event.stopPropagation();
+  remove(clip: Clip): void {
     this.studio.edit('Take off the reel', (draft) => void delete draft.reel.clips[clip.id]);
   }
 

@@ -1,3 +1,4 @@
+import { choose } from '../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -57,7 +58,7 @@ beforeEach(async () => {
 
 describe('the Render desk', () => {
   it('renders the present shot as it is set', async () => {
-    await page.user.selectOptions(page.show.getByLabelText('Ready sizes'), '1080 × 1920');
+    await choose(page.user, page.show.getByLabelText('Ready sizes'), '1080 × 1920');
     await type('Samples', '64.4');
     await type('First frame', '5');
     await type('Last frame', '900');
@@ -156,12 +157,12 @@ describe('takes', () => {
       sampleTake({ id: 'a', number: 1, last: 10, done: [1, 2, 3], state: 'rendering' }),
       sampleTake({ id: 'b', number: 2, last: 10, named: 10, distinct: 4, done: [], state: 'failed', failure: 'The disk is full.' }), // prettier-ignore
     );
-    const boxes = page.show.getAllByRole('button', { name: /^Take \d/ });
+    const boxes = page.show.getAllByRole('group', { name: /^Take \d/ });
     expect(boxes.map((box) => box.getAttribute('aria-label'))).toEqual(['Take 2', 'Take 1']);
     expect(boxes[0]!.textContent).toContain('failed · 0 of 10 frames · 6 repeat and are traced once');
     expect(boxes[0]!.textContent).toContain('The disk is full.');
-    expect(boxes[1]!.querySelector('progress')!.value).toBe(3);
-    expect([...boxes[1]!.querySelectorAll('button')].map((each) => each.textContent)).toEqual(['Stop', 'Put on the reel', 'Delete']); // prettier-ignore
+    expect(boxes[1]!.querySelector('[role=progressbar]')!.getAttribute('aria-valuenow')).toBe('30');
+    expect([...boxes[1]!.querySelectorAll('.row button')].map((each) => each.textContent.trim())).toEqual(['Stop', 'Put on the reel', 'Delete']); // prettier-ignore
   });
 
   it('are stopped, go on, and are deleted once it was asked', async () => {
@@ -184,7 +185,7 @@ describe('takes', () => {
   it('are shown in their shot, on a frame they have, with a look of their own', async () => {
     await takes(sampleTake({ shot: 'two', first: 5, last: 8 }));
     studio.goTo(40);
-    await page.user.click(button('Take 1'));
+    await page.user.click(button('Show take 1'));
     expect(studio.state()).toMatchObject({ shot: 'two', shownTake: 'take', grade: 'take' });
     expect(studio.frame()).toBeGreaterThanOrEqual(5);
     expect(studio.document().takeLooks['take']).toEqual(studio.document().look);

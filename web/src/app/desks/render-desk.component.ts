@@ -1,3 +1,11 @@
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { ChoiceComponent } from '../ui/choice.component';
+import { RowComponent } from '../ui/row.component';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatButtonModule } from '@angular/material/button';
+import { FileButtonComponent } from '../ui/file-button.component';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { FoldComponent } from '../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { defaultRenderSettings, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../api/api';
@@ -6,7 +14,7 @@ import { Ask } from '../dialogs/ask';
 import { Importer } from '../dialogs/importer';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { lookFields } from '../fields/field-specs';
-import { NumberFieldComponent } from '../fields/number-field.component';
+import { NumberFieldComponent } from '../ui/number-field.component';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
@@ -34,12 +42,23 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
 /** Renders takes of the present shot, and lists those there are. */
 @Component({
   selector: 'zr-render-desk',
-  imports: [NumberFieldComponent, FieldGroupsComponent],
+  imports: [
+    ChoiceComponent,
+    FieldGroupsComponent,
+    FileButtonComponent,
+    FoldComponent,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatProgressBarModule,
+    MatTooltipModule,
+    NumberFieldComponent,
+    RowComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Render "{{ studio.shot()?.name }}"</h2>
-    <label
-      >Size
+    <div class="pair">
+      <span class="quiet">Size</span>
       <span class="row two"
         ><zr-number
           label="Width"
@@ -54,31 +73,29 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
           unit="px"
           (changed)="height.set(round($event.value))"
       /></span>
-    </label>
-    <label
-      >Ready sizes
-      <select class="control" aria-label="Ready sizes" #size (change)="choose(size.value)">
-        @if (!ready()) {
-          <option value="" selected>Own size</option>
-        }
-        @for (each of sizes; track each.name) {
-          <option [value]="each.name" [selected]="each === ready()">
-            {{ each.name }}
-          </option>
-        }
-      </select>
-    </label>
-    <label
-      >Samples
+    </div>
+    <div class="pair">
+      <span class="quiet">Ready sizes</span>
+      <zr-choice
+        label="Ready sizes"
+        placeholder="Own size"
+        [options]="sizeOptions"
+        [value]="ready()?.name ?? null"
+        (chosen)="choose($event)"
+      />
+    </div>
+    <div class="pair">
+      <span class="quiet">Samples</span>
       <zr-number
         label="Samples"
         [value]="samples()"
         [min]="1"
         [max]="65536"
         (changed)="samples.set(round($event.value))"
-    /></label>
-    <label
-      >Frames
+      />
+    </div>
+    <div class="pair">
+      <span class="quiet">Frames</span>
       <span class="row two"
         ><zr-number
           label="First frame"
@@ -92,11 +109,10 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
           [max]="length()"
           (changed)="last.set(round($event.value))"
       /></span>
-    </label>
-    <details>
-      <summary>Noise, time and layers</summary>
-      <label
-        >Enough at noise
+    </div>
+    <zr-fold title="Noise, time and layers" [open]="false">
+      <div class="pair">
+        <span class="quiet">Enough at noise</span>
         <zr-number
           label="Enough at noise"
           [value]="noiseTarget()"
@@ -105,9 +121,10 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
           [step]="0.1"
           unit="%"
           (changed)="noiseTarget.set($event.value)"
-      /></label>
-      <label
-        >Longest per frame
+        />
+      </div>
+      <div class="pair">
+        <span class="quiet">Longest per frame</span>
         <zr-number
           label="Longest per frame"
           [value]="seconds()"
@@ -115,28 +132,30 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
           [max]="86400"
           unit="s"
           (changed)="seconds.set($event.value)"
-      /></label>
+        />
+      </div>
       <p class="quiet">0 is no limit: every pixel then gets all samples.</p>
       <div class="layers" role="group" aria-label="Layers kept">
         @for (layer of layerNames; track layer.id) {
-          <label class="check"
-            ><input type="checkbox" [checked]="layers().includes(layer.id)" (change)="toggleLayer(layer.id)" />
-            {{ layer.name }}</label
-          >
+          <mat-checkbox [checked]="layers().includes(layer.id)" (change)="toggleLayer(layer.id)">{{
+            layer.name
+          }}</mat-checkbox>
         }
       </div>
-      @if (studio.state().region; as region) {
-        <p class="quiet">
-          Only the region marked in the picture is rendered.
-          <button class="control plain" (click)="studio.view({ region: null })">Whole picture</button>
-        </p>
-      }
-    </details>
+    </zr-fold>
+    @if (studio.state().region; as region) {
+      <p class="quiet">
+        Only the region marked in the picture is rendered.
+        <button matButton (click)="studio.view({ region: null })">Whole picture</button>
+      </p>
+    }
     <div class="row">
-      <button class="control" [disabled]="predicting()" (click)="predict()">
+      <button matButton="tonal" [disabled]="predicting()" (click)="predict()">
         {{ predicting() ? 'Measuring…' : 'How long, how noisy?' }}
       </button>
-      <button class="control" title="First, middle and last frame, each as a take" (click)="test()">Test frames</button>
+      <button matButton="tonal" matTooltip="First, middle and last frame, each as a take" (click)="test()">
+        Test frames
+      </button>
     </div>
     @if (prediction(); as each) {
       <p class="told" role="status">
@@ -150,8 +169,8 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
       </p>
     }
     <div class="row">
-      <button class="control primary" (click)="render(first(), last())">Render take</button>
-      <button class="control" (click)="render(studio.frame(), studio.frame())">
+      <button matButton="filled" (click)="render(first(), last())">Render take</button>
+      <button matButton="tonal" (click)="render(studio.frame(), studio.frame())">
         Still of frame {{ studio.frame() }}
       </button>
     </div>
@@ -159,35 +178,37 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     @for (take of takes(); track take.id) {
       <div
         class="box"
-        role="button"
-        tabindex="0"
+        [class.picked]="studio.selectedIds().has(take.id)"
+        role="group"
         [attr.aria-label]="'Take ' + take.number"
-        [attr.aria-selected]="studio.selectedIds().has(take.id)"
-        (click)="show(take)"
-        (keydown.enter)="show(take)"
       >
-        <span
-          ><b>Take {{ take.number }}</b
-          >&ngsp;<span class="quiet"
-            >{{ take.shotName }} · {{ take.settings.width }} × {{ take.settings.height }} ·
-            {{ many(take.settings.samples, 'sample') }}</span
-          ></span
-        >
-        <progress [value]="take.done.length" [max]="take.last - take.first + 1"></progress>
+        <zr-row [picked]="studio.selectedIds().has(take.id)" [label]="'Show take ' + take.number" (press)="show(take)">
+          <span
+            ><b>Take {{ take.number }}</b
+            >&ngsp;<span class="quiet"
+              >{{ take.shotName }} · {{ take.settings.width }} × {{ take.settings.height }} ·
+              {{ many(take.settings.samples, 'sample') }}</span
+            ></span
+          >
+        </zr-row>
+        <mat-progress-bar
+          [aria-label]="'Frames of take ' + take.number"
+          [value]="(100 * take.done.length) / (take.last - take.first + 1)"
+        />
         <span class="quiet">{{ told(take) }}</span>
         @if (take.failure) {
           <span class="warn">{{ take.failure }}</span>
         }
         <div class="row">
           @if (take.state === 'rendering' || take.state === 'waiting') {
-            <button class="control" (click)="act($event, api.stopTake(take.id))">Stop</button>
+            <button matButton="tonal" (click)="act(api.stopTake(take.id))">Stop</button>
           } @else if (take.state !== 'done') {
-            <button class="control" (click)="act($event, api.continueTake(take.id))">Continue</button>
+            <button matButton="tonal" (click)="act(api.continueTake(take.id))">Continue</button>
           }
           @if (take.done.length > 0) {
-            <button class="control" (click)="reel($event, take)">Put on the reel</button>
+            <button matButton="tonal" (click)="reel(take)">Put on the reel</button>
           }
-          <button class="control plain" (click)="remove($event, take)">Delete</button>
+          <button matButton (click)="remove(take)">Delete</button>
         </div>
       </div>
     } @empty {
@@ -198,15 +219,16 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
       <zr-field-groups [groups]="look()" />
     }
     <button
-      class="control"
-      title="The picture without denoising and removal of specks, to compare (U)"
+      matButton="tonal"
+      matTooltip="The picture without denoising and removal of specks, to compare (U)"
       [attr.aria-pressed]="studio.state().uncleaned"
       (click)="studio.view({ uncleaned: !studio.state().uncleaned })"
     >
       Before cleaning
     </button>
-    <button class="control" (click)="table.click()">Own look-up table (.cube)</button>
-    <input #table type="file" hidden accept=".cube" (change)="bringTable(table)" />
+    <zr-file-button label="Look-up table" accept=".cube" (files)="bringTable($event)"
+      >Own look-up table (.cube)</zr-file-button
+    >
     @if (studio.primary()?.kind === 'take') {
       <p class="quiet">The look of the selected take is on the card to the right.</p>
     }
@@ -217,24 +239,9 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
       flex: 1;
       min-width: 60px;
     }
-    details {
-      margin-block: 4px;
-    }
-    summary {
-      min-height: 32px;
-      line-height: 32px;
-      cursor: pointer;
-    }
     .layers {
       display: grid;
       grid-template-columns: 1fr 1fr;
-    }
-    .check {
-      display: flex;
-      flex-direction: row;
-      align-items: center;
-      gap: 6px;
-      min-height: 32px;
     }
     .told {
       margin: 4px 0 8px;
@@ -248,7 +255,7 @@ export class RenderDeskComponent {
   private readonly ask = inject(Ask);
   private readonly session = inject(Session);
   private readonly things = inject(Things);
-  readonly sizes = SIZES;
+  readonly sizeOptions = SIZES.map(({ name }) => ({ value: name, label: name }));
   private readonly importer = inject(Importer);
   readonly look = computed(() => lookFields(this.studio.document(), 'look'));
   readonly width = signal(960);
@@ -356,9 +363,8 @@ export class RenderDeskComponent {
     }
   }
 
-  bringTable(field: HTMLInputElement): void {
-    void this.importer.bring([...(field.files ?? [])]);
-    field.value = '';
+  bringTable(files: File[]): void {
+    void this.importer.bring(files);
   }
 
   /** Shows a take where its shot stands; its own look begins as the project's. */
@@ -372,21 +378,18 @@ export class RenderDeskComponent {
     this.studio.select('take', take.id);
   }
 
-  reel(event: Event, take: Take): void {
-    event.stopPropagation();
+  reel(take: Take): void {
     this.things.addClip(take.id, take.first, take.last);
     this.studio.view({ desk: 'reel' });
   }
 
-  async remove(event: Event, take: Take): Promise<void> {
-    event.stopPropagation();
+  async remove(take: Take): Promise<void> {
     const text = 'Frames that other takes show too are kept.';
     if (await this.ask.sure(`Delete take ${take.number}?`, text, 'Delete'))
-      await this.act(event, this.api.removeTake(take.id));
+      await this.act(this.api.removeTake(take.id));
   }
 
-  async act(event: Event, action: Promise<unknown>): Promise<void> {
-    event.stopPropagation();
+  async act(action: Promise<unknown>): Promise<void> {
     try {
       await action;
       await this.session.refreshTakes();

@@ -1,3 +1,4 @@
+import { FileButtonComponent } from '../ui/file-button.component';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Importer } from '../dialogs/importer';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
@@ -7,19 +8,19 @@ import { Studio } from '../state/studio';
 /** Floor, surroundings, and what is seen behind. */
 @Component({
   selector: 'zr-set-desk',
-  imports: [FieldGroupsComponent],
+  imports: [FieldGroupsComponent, FileButtonComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button class="control" (click)="file.click()">Own surroundings (.hdr, .exr)</button>
-    <input #file type="file" hidden accept=".hdr,.exr" (change)="choose(file)" />
-    <button
-      class="control"
-      title="A picture that fills the frame behind the product, lighting nothing"
-      (click)="plate.click()"
+    <zr-file-button label="Surroundings" accept=".hdr,.exr" (files)="bring($event)"
+      >Own surroundings (.hdr, .exr)</zr-file-button
     >
-      Own plate (.png, .jpg, …)
-    </button>
-    <input #plate type="file" hidden accept="image/*,.tga,.tif,.tiff" (change)="showPlate(plate)" />
+    <zr-file-button
+      label="Plate"
+      hint="A picture that fills the frame behind the product, lighting nothing"
+      accept="image/*,.tga,.tif,.tiff"
+      (files)="showPlate($event)"
+      >Own plate (.png, .jpg, …)</zr-file-button
+    >
     <zr-field-groups [groups]="groups()" />
     @if (transparent()) {
       <p class="quiet">
@@ -36,14 +37,11 @@ export class SetDeskComponent {
   readonly transparent = computed(() => this.studio.document().set.behind.kind === 'transparent');
   readonly groups = computed(() => setFields(this.studio.document()));
 
-  choose(field: HTMLInputElement): void {
-    void this.importer.bring([...(field.files ?? [])]);
-    field.value = '';
+  bring(files: File[]): void {
+    void this.importer.bring(files);
   }
 
-  async showPlate(field: HTMLInputElement): Promise<void> {
-    const [file] = field.files ?? [];
-    field.value = '';
+  async showPlate([file]: File[]): Promise<void> {
     const plate = file && (await this.importer.bringPicture(file));
     if (plate) this.studio.edit('Plate', (draft) => void Object.assign(draft.set.behind, { kind: 'plate', plate }));
   }

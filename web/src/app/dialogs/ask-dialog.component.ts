@@ -1,11 +1,13 @@
+import { TextFieldComponent } from '../ui/text-field.component';
+import { MatButtonModule } from '@angular/material/button';
 import { CdkTrapFocus } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, linkedSignal } from '@angular/core';
 import { Ask } from './ask';
 
 /** Shows the present question. */
 @Component({
   selector: 'zr-ask-dialog',
-  imports: [CdkTrapFocus],
+  imports: [CdkTrapFocus, MatButtonModule, TextFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (ask.question(); as question) {
@@ -17,7 +19,7 @@ import { Ask } from './ask';
         [attr.aria-label]="question.title"
         cdkTrapFocus
         [cdkTrapFocusAutoCapture]="true"
-        (submit)="$event.preventDefault(); question.answer(field?.value ?? '')"
+        (submit)="$event.preventDefault(); question.answer(typed() ?? question.name ?? '')"
         (keydown.escape)="question.answer(null)"
         (keydown)="$event.stopPropagation()"
       >
@@ -25,18 +27,12 @@ import { Ask } from './ask';
         @if (question.text) {
           <p>{{ question.text }}</p>
         }
-        <input
-          #field
-          class="control"
-          aria-label="Name"
-          maxlength="200"
-          autocomplete="off"
-          [hidden]="question.name === undefined"
-          [value]="question.name ?? ''"
-        />
+        @if (question.name !== undefined) {
+          <zr-text label="Name" [value]="question.name" (typed)="typed.set($event)" />
+        }
         <div class="dialog-row">
-          <button type="button" class="control" (click)="question.answer(null)">Leave it</button>
-          <button class="control primary">{{ question.action }}</button>
+          <button matButton="tonal" type="button" (click)="question.answer(null)">Leave it</button>
+          <button matButton="filled">{{ question.action }}</button>
         </div>
       </form>
     }
@@ -50,11 +46,10 @@ import { Ask } from './ask';
     p {
       margin: 0;
     }
-    [hidden] {
-      display: none !important;
-    }
   `,
 })
 export class AskDialogComponent {
   readonly ask = inject(Ask);
+  /** What was typed; null where the name that is offered stands. */
+  readonly typed = linkedSignal<unknown, string | null>({ source: this.ask.question, computation: () => null });
 }

@@ -1,3 +1,4 @@
+import { MatButtonModule } from '@angular/material/button';
 import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Session } from '../state/session';
@@ -6,7 +7,7 @@ import { Studio } from '../state/studio';
 /** Shown where another window saved first: merge, or keep both. */
 @Component({
   selector: 'zr-conflict-dialog',
-  imports: [CdkTrapFocus],
+  imports: [CdkTrapFocus, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (studio.state().conflict) {
@@ -25,8 +26,8 @@ import { Studio } from '../state/studio';
           leaves the other alone.
         </p>
         <div class="dialog-row">
-          <button class="control" (click)="session.keepBoth()">Keep both</button>
-          <button class="control primary" (click)="session.mergeConflict()">Merge</button>
+          <button matButton="tonal" (click)="session.keepBoth()">Keep both</button>
+          <button matButton="filled" (click)="session.mergeConflict()">Merge</button>
         </div>
       </div>
     }

@@ -1,3 +1,10 @@
+import { FoldComponent } from '../ui/fold.component';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
+import { TextFieldComponent } from '../ui/text-field.component';
 import { portraitUrl } from '../api/urls';
 import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
@@ -11,7 +18,7 @@ import {
   type Unit,
   type UpAxis,
 } from '@zippy/core/intake';
-import { readNumber } from '../fields/arithmetic';
+import { readNumber } from '../ui/arithmetic';
 import { compareFamiliar } from './familiar';
 import { sayFinding } from './findings';
 import { Importer, type TakenAlong } from './importer';
@@ -24,7 +31,16 @@ type Fineness = keyof typeof FINENESS;
 /** What was found in a file, and what shall become of it, before it is taken into the project. */
 @Component({
   selector: 'zr-import-dialog',
-  imports: [CdkTrapFocus],
+  imports: [
+    CdkTrapFocus,
+    ChoiceComponent,
+    FoldComponent,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatProgressBarModule,
+    MatTooltipModule,
+    TextFieldComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (importer.view(); as view) {
@@ -49,8 +65,12 @@ type Fineness = keyof typeof FINENESS;
               }[view.step]
             }}
           </p>
-          <progress [attr.value]="view.step === 'sending' ? view.part : null" max="1"></progress>
-          <div class="dialog-row"><button class="control" (click)="importer.stop()">Stop</button></div>
+          <mat-progress-bar
+            [aria-label]="view.name"
+            [mode]="view.step === 'sending' ? 'determinate' : 'indeterminate'"
+            [value]="view.step === 'sending' ? 100 * view.part : 0"
+          />
+          <div class="dialog-row"><button matButton="tonal" (click)="importer.stop()">Stop</button></div>
         } @else if (view.job?.summary; as summary) {
           <div class="columns">
             <div class="look">
@@ -72,114 +92,83 @@ type Fineness = keyof typeof FINENESS;
                 <dt>Size in mm</dt>
                 <dd class="sides">
                   @for (side of sides; track side; let k = $index) {
-                    <label>
+                    <div>
                       <span class="quiet">{{ side }}</span>
-                      <input
-                        #length
-                        class="control mono"
+                      <zr-text
+                        class="mono"
+                        [label]="side + ' in mm'"
                         [value]="shown(millimetres()[k]!)"
-                        [attr.aria-label]="side + ' in mm'"
-                        title="Type the true length, and the whole model is scaled to it"
-                        (change)="setLength(k, length)"
-                        (keydown.enter)="length.blur()"
+                        matTooltip="Type the true length, and the whole model is scaled to it"
+                        (changed)="setLength(k, $event)"
                       />
-                    </label>
+                    </div>
                   }
                 </dd>
-                <dt><label for="unit">Unit</label></dt>
+                <dt>Unit</dt>
                 <dd>
-                  <select id="unit" class="control" #unitField (change)="setUnit(unitField.value)">
-                    @for (name of units; track name) {
-                      <option [value]="name" [selected]="name === unit()">{{ name }}</option>
-                    }
-                  </select>
+                  <zr-choice label="Unit" [options]="unitOptions" [value]="unit()" (chosen)="setUnit($event)" />
                   <span class="quiet">{{
                     scale() === 1 ? summary.unitReason : 'Scaled to the length you typed.'
                   }}</span>
                 </dd>
-                <dt><label for="up">Up axis</label></dt>
+                <dt>Up axis</dt>
                 <dd>
-                  <select id="up" class="control" #upField (change)="up.set($any(upField.value))">
-                    @for (name of ['x', 'y', 'z']; track name) {
-                      <option [value]="name" [selected]="name === up()">{{ name.toUpperCase() }} up</option>
-                    }
-                  </select>
+                  <zr-choice label="Up axis" [options]="upOptions" [value]="up()" (chosen)="up.set($any($event))" />
                   <span class="quiet">{{ summary.upReason }}</span>
                 </dd>
-                <dt><label for="front">Turned</label></dt>
+                <dt>Turned</dt>
                 <dd>
-                  <select id="front" class="control" #frontField (change)="front.set(+frontField.value)">
-                    @for (name of turns; track name; let k = $index) {
-                      <option [value]="k" [selected]="k === front()">{{ name }}</option>
-                    }
-                  </select>
+                  <zr-choice
+                    label="Turned"
+                    [options]="turnOptions"
+                    [value]="String(front())"
+                    (chosen)="front.set(+$event)"
+                  />
                   <span class="quiet">until its front looks at you</span>
                 </dd>
-                <dt><label for="merge">Parts</label></dt>
+                <dt>Parts</dt>
                 <dd>
-                  <select id="merge" class="control" #mergeField (change)="merge.set($any(mergeField.value))">
-                    <option value="parts" [selected]="merge() === 'parts'">keep all</option>
-                    <option value="finish" [selected]="merge() === 'finish'">one for each finish</option>
-                    <option value="all" [selected]="merge() === 'all'">all as one</option>
-                  </select>
+                  <zr-choice
+                    label="Parts"
+                    [options]="mergeOptions"
+                    [value]="merge()"
+                    (chosen)="merge.set($any($event))"
+                  />
                 </dd>
                 @if (summary.solids) {
-                  <dt><label for="fineness">Rounds</label></dt>
+                  <dt>Rounds</dt>
                   <dd>
-                    <select
-                      id="fineness"
-                      class="control"
-                      #finenessField
-                      (change)="fineness.set($any(finenessField.value))"
-                    >
-                      @for (each of finenesses; track each.name) {
-                        <option [value]="each.name" [selected]="each.name === fineness()">{{ each.label }}</option>
-                      }
-                    </select>
+                    <zr-choice
+                      label="Rounds"
+                      [options]="finenesses"
+                      [value]="fineness()"
+                      (chosen)="fineness.set($any($event))"
+                    />
                     <span class="quiet">can be changed later</span>
                   </dd>
                 }
                 <dt>Place</dt>
                 <dd>
-                  <label
-                    ><input
-                      #centered
-                      type="checkbox"
-                      [checked]="standing().centered"
-                      (change)="stand({ centered: centered.checked })"
-                    />
-                    in the middle</label
+                  <mat-checkbox [checked]="standing().centered" (change)="stand({ centered: $event.checked })"
+                    >in the middle</mat-checkbox
                   >
-                  <label
-                    ><input
-                      #floor
-                      type="checkbox"
-                      [checked]="standing().onFloor"
-                      (change)="stand({ onFloor: floor.checked })"
-                    />
-                    on the floor</label
+                  <mat-checkbox [checked]="standing().onFloor" (change)="stand({ onFloor: $event.checked })"
+                    >on the floor</mat-checkbox
                   >
                 </dd>
                 @if (came().length > 0) {
                   <dt>Came along</dt>
                   <dd class="came">
                     @for (each of came(); track each.key) {
-                      <label
-                        ><input
-                          #taken
-                          type="checkbox"
-                          [checked]="take()[each.key]"
-                          (change)="chooseAlong(each.key, taken.checked)"
-                        />
-                        {{ each.label }}</label
-                      >
+                      <mat-checkbox [checked]="take()[each.key]" (change)="chooseAlong(each.key, $event.checked)">{{
+                        each.label
+                      }}</mat-checkbox>
                     }
                   </dd>
                 }
               </dl>
               @if (summary.found.length > 0 || summary.notes.length > 0) {
-                <details [open]="summary.found.length + summary.notes.length < 4">
-                  <summary>Found and mended</summary>
+                <zr-fold title="Found and mended" [open]="summary.found.length + summary.notes.length < 4">
                   <ul>
                     @for (line of report(); track line) {
                       <li>{{ line }}</li>
@@ -188,13 +177,13 @@ type Fineness = keyof typeof FINENESS;
                       <li>{{ note }}</li>
                     }
                   </ul>
-                </details>
+                </zr-fold>
               }
             </div>
           </div>
           <div class="dialog-row">
-            <button class="control" (click)="importer.stop()">Leave out</button>
-            <button class="control primary" (click)="importer.accept(recipe(), standing(), take())">Take it in</button>
+            <button matButton="tonal" (click)="importer.stop()">Leave out</button>
+            <button matButton="filled" (click)="importer.accept(recipe(), standing(), take())">Take it in</button>
           </div>
         }
       </div>
@@ -206,10 +195,18 @@ export class ImportDialogComponent {
   readonly importer = inject(Importer);
   readonly units = Object.keys(UNITS) as Unit[];
   readonly sides = SIDES;
-  readonly turns = TURNS;
-  readonly finenesses = (Object.keys(FINENESS) as Fineness[]).map((name) => ({
-    name,
-    label: `${FINENESS[name]} · within ${TESSELLATIONS[name].chord} mm`,
+  readonly String = String;
+  readonly unitOptions = this.units.map((value) => ({ value, label: value }));
+  readonly upOptions = ['x', 'y', 'z'].map((value) => ({ value, label: `${value.toUpperCase()} up` }));
+  readonly turnOptions = TURNS.map((label, k) => ({ value: String(k), label }));
+  readonly mergeOptions = [
+    { value: 'parts', label: 'keep all' },
+    { value: 'finish', label: 'one for each finish' },
+    { value: 'all', label: 'all as one' },
+  ];
+  readonly finenesses = (Object.keys(FINENESS) as Fineness[]).map((value) => ({
+    value,
+    label: `${FINENESS[value]} · within ${TESSELLATIONS[value].chord} mm`,
   }));
   private readonly summary = computed((): ModelSummary | null => this.importer.view()?.job?.summary ?? null);
   readonly unit = linkedSignal((): Unit => this.summary()?.unit ?? 'mm');
@@ -289,11 +286,10 @@ export class ImportDialogComponent {
   }
 
   /** The typed length of one side scales all. */
-  setLength(side: number, field: HTMLInputElement): void {
-    const length = readNumber(field.value, 'mm') ?? 0;
+  setLength(side: number, typed: string): void {
+    const length = readNumber(typed, 'mm') ?? 0;
     const present = this.millimetres()[side]!;
     if (length > 0 && Number.isFinite(length) && present > 0) this.scale.update((scale) => (scale * length) / present);
-    else field.value = this.shown(present);
   }
 
   stand(over: Partial<Standing>): void {

@@ -1,3 +1,4 @@
+import { choose } from '../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultRecipe, newAsset } from '@zippy/core/document';
@@ -27,7 +28,7 @@ const rows = () =>
     .slice(1)
     .map((row) => {
       const [now, next, became] = [...row.querySelectorAll('td')];
-      const name = next!.querySelector('select')?.selectedOptions[0]!.textContent ?? next!.textContent;
+      const name = next!.querySelector('.mat-mdc-select-value')?.textContent ?? next!.textContent;
       return [now!.textContent!.trim(), name.trim(), became!.querySelector('b')!.textContent];
     });
 
@@ -64,11 +65,11 @@ describe('the table of a new revision', () => {
   });
 
   it('is corrected by hand: the part that took the place of another is free again', async () => {
-    await page.user.selectOptions(page.show.getByLabelText('New part for Lid'), 'Foot');
+    await choose(page.user, page.show.getByLabelText('New part for Lid'), 'Foot');
     await page.fixture.whenStable();
     expect(rows()).toContainEqual(['Lid', 'Foot', 'Changed']);
     expect(page.host.textContent).toContain('known by hand');
-    await page.user.selectOptions(page.show.getByLabelText('New part for Grip'), 'none');
+    await choose(page.user, page.show.getByLabelText('New part for Grip'), 'none');
     await page.fixture.whenStable();
     expect(rows()).toContainEqual(['Grip', 'none', 'Gone']);
     expect(rows()).toContainEqual(['', 'Handle', 'New']);

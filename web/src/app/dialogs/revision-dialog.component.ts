@@ -1,3 +1,6 @@
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
 import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { RevisionState } from '@zippy/core/intake';
@@ -16,7 +19,7 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
 /** Which part of a new revision is which, before it takes the place of a model. */
 @Component({
   selector: 'zr-revision-dialog',
-  imports: [CdkTrapFocus],
+  imports: [CdkTrapFocus, ChoiceComponent, MatButtonModule, MatCheckboxModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (revisions.view(); as view) {
@@ -66,16 +69,12 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
                       />
                     }
                     @if (row.match.before !== null) {
-                      <select
-                        class="control"
-                        [attr.aria-label]="'New part for ' + row.before!.name"
-                        (change)="say(row.match.before, $any($event.target).value)"
-                      >
-                        <option value="" [selected]="row.match.after === null">none</option>
-                        @for (part of view.after; track $index) {
-                          <option [value]="$index" [selected]="row.match.after === $index">{{ part.name }}</option>
-                        }
-                      </select>
+                      <zr-choice
+                        [label]="'New part for ' + row.before!.name"
+                        [options]="afterOptions()"
+                        [value]="row.match.after === null ? '' : '' + row.match.after"
+                        (chosen)="say(row.match.before, $event)"
+                      />
                     } @else {
                       <span [title]="row.after!.path">{{ row.after!.name }}</span>
                     }
@@ -86,14 +85,9 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
                       <span class="quiet">known {{ how }}</span>
                     }
                     @if (row.state === 'gone' || row.state === 'new') {
-                      <label>
-                        <input
-                          type="checkbox"
-                          [checked]="row.match.keep"
-                          (change)="revisions.keep(row.match, $any($event.target).checked)"
-                        />
-                        {{ row.state === 'gone' ? 'keep it as it was' : 'bring it in' }}
-                      </label>
+                      <mat-checkbox [checked]="row.match.keep" (change)="revisions.keep(row.match, $event.checked)">{{
+                        row.state === 'gone' ? 'keep it as it was' : 'bring it in'
+                      }}</mat-checkbox>
                     }
                   </td>
                 </tr>
@@ -102,8 +96,8 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
           </table>
         </div>
         <div class="dialog-row">
-          <button class="control" (click)="revisions.leave()">Leave the model as it is</button>
-          <button class="control primary" (click)="revisions.take()">Take the new revision</button>
+          <button matButton="tonal" (click)="revisions.leave()">Leave the model as it is</button>
+          <button matButton="filled" (click)="revisions.take()">Take the new revision</button>
         </div>
       </div>
     }
@@ -172,6 +166,10 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
 export class RevisionDialogComponent {
   readonly revisions = inject(Revisions);
   readonly api = inject(Api);
+  readonly afterOptions = computed(() => [
+    { value: '', label: 'none' },
+    ...(this.revisions.view()?.after ?? []).map(({ name }, k) => ({ value: String(k), label: name })),
+  ]);
   readonly states = STATES;
   readonly by = BY;
 

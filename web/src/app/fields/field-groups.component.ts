@@ -1,27 +1,25 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { FieldGroup } from './field';
 import { Folds } from './folds';
+import { FoldComponent } from '../ui/fold.component';
 import { PropertyFieldComponent } from './property-field.component';
 
 /** Groups of fields that fold, and remember it. */
 @Component({
   selector: 'zr-field-groups',
-  imports: [PropertyFieldComponent],
+  imports: [FoldComponent, PropertyFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (group of groups(); track group.title) {
-      <details #details [open]="allOpen() || !folds.has(group.title)" (toggle)="fold(group.title, !details.open)">
-        <summary>{{ group.title }}</summary>
+      <zr-fold
+        [title]="group.title"
+        [open]="allOpen() || !folds.has(group.title)"
+        (turned)="fold(group.title, !$event)"
+      >
         @for (field of group.fields; track field.path) {
           <zr-property [spec]="field" />
         }
-      </details>
-    }
-  `,
-  styleUrl: './fold.scss',
-  styles: `
-    summary {
-      list-style: none;
+      </zr-fold>
     }
   `,
 })

@@ -19,6 +19,8 @@ export interface FieldSpec {
   /** What one shown unit is in the document: radians per degree, for one. */
   scale?: number;
   options?: { value: string; label: string }[];
+  /** Its three numbers may be kept in proportion. */
+  proportional?: boolean;
   /** Cannot move and is the same in every shot. */
   still?: boolean;
   /** The nearest value that the property can have, in the document's own units. */
@@ -49,7 +51,15 @@ export const FIELD_KINDS: Record<ValueKind, FieldSpec['kind']> = {
 /** The field of a property, as its table tells it. */
 export function fieldOf(property: Property, path: string, label: string, over: Partial<FieldSpec> = {}): FieldSpec {
   const { kind, unit, step, scale, min, max, moves } = property;
-  const shown = { unit, step, scale, min: min / scale, max: max / scale, still: !moves };
+  const shown = {
+    unit,
+    step,
+    scale,
+    min: min / scale,
+    max: max / scale,
+    still: !moves,
+    proportional: kind === 'vector',
+  };
   const bring = (value: Value) => nearest(property, value);
   return { path, label, kind: FIELD_KINDS[kind], bring, ...shown, ...over };
 }

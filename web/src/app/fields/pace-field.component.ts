@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChoiceComponent } from '../ui/choice.component';
+import { newGesture } from '../ui/gesture';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { line, range, scaleLinear } from 'd3';
 import type { Pace } from '@zippy/core/document';
 import { paced } from '@zippy/core/motion';
-import { Studio } from '../state/studio';
 import { ARROWS } from './arrows';
 
 type Curve = [number, number, number, number];
@@ -30,13 +31,10 @@ const STEP = 0.02;
 /** How a value travels: a named pace, or a curve with two handles. */
 @Component({
   selector: 'zr-pace',
+  imports: [ChoiceComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <select class="control" aria-label="Pace" #choice (change)="choose(choice.value)">
-      @for (each of paces; track each.value) {
-        <option [value]="each.value" [selected]="each.value === name()">{{ each.label }}</option>
-      }
-    </select>
+    <zr-choice label="Pace" [options]="paces" [value]="name()" (chosen)="choose($event)" />
     <svg
       viewBox="0 0 220 150"
       role="group"
@@ -78,7 +76,6 @@ const STEP = 0.02;
   `,
 })
 export class PaceFieldComponent {
-  private readonly studio = inject(Studio);
   readonly pace = input.required<Pace>();
   readonly changed = output<{ pace: Pace; gesture: string }>();
   readonly paces = PACES;
@@ -101,11 +98,11 @@ export class PaceFieldComponent {
 
   choose(value: string): void {
     const pace = value === 'curve' ? { curve: this.curve() ?? LIKE[this.name()]! } : (value as Pace);
-    this.changed.emit({ pace, gesture: this.studio.newGesture() });
+    this.changed.emit({ pace, gesture: newGesture() });
   }
 
   press(event: PointerEvent, handle: number, drawing: Element): void {
-    this.held = { handle, gesture: this.studio.newGesture() };
+    this.held = { handle, gesture: newGesture() };
     drawing.setPointerCapture(event.pointerId);
   }
 
@@ -124,7 +121,7 @@ export class PaceFieldComponent {
     event.preventDefault();
     event.stopPropagation();
     const [x, y] = [curve[2 * handle]!, curve[2 * handle + 1]!];
-    this.put(handle, x + by[0] * STEP, y + by[1] * STEP, this.studio.newGesture());
+    this.put(handle, x + by[0] * STEP, y + by[1] * STEP, newGesture());
   }
 
   private put(handle: number, x: number, y: number, gesture: string): void {

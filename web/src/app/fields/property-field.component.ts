@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { hexFromLinear, linearFromHex } from '@zippy/core/optics';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import {
   LIMITS,
   readProperty,
@@ -9,17 +8,35 @@ import {
   type Value,
   type Vector3,
 } from '@zippy/core/document';
-import { IconComponent } from '../shell/icon.component';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { ChoiceComponent } from '../ui/choice.component';
+import { ColorFieldComponent } from '../ui/color-field.component';
+import { NumberFieldComponent } from '../ui/number-field.component';
+import { SliderComponent } from '../ui/slider.component';
+import { SmallButtonComponent } from '../ui/small-button.component';
+import { TextFieldComponent } from '../ui/text-field.component';
 import { Studio } from '../state/studio';
 import type { FieldSpec } from './field';
-import { NumberFieldComponent } from './number-field.component';
 import { PaceFieldComponent } from './pace-field.component';
 import { ToneCurvesComponent } from './tone-curves.component';
+
+/** Steps of a range beyond which a slider is no help. */
+const MOST_STEPS = 2000;
 
 /** One property of the document: its value on this frame, a way to change it, and its key. */
 @Component({
   selector: 'zr-property',
-  imports: [NumberFieldComponent, PaceFieldComponent, ToneCurvesComponent, IconComponent],
+  imports: [
+    ChoiceComponent,
+    ColorFieldComponent,
+    MatSlideToggleModule,
+    NumberFieldComponent,
+    PaceFieldComponent,
+    SliderComponent,
+    SmallButtonComponent,
+    TextFieldComponent,
+    ToneCurvesComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: {
     '[class.wide]': "spec().kind === 'pace' || spec().kind === 'curves'",
@@ -37,6 +54,16 @@ import { ToneCurvesComponent } from './tone-curves.component';
     <div class="value">
       @switch (spec().kind) {
         @case ('number') {
+          @if (slides()) {
+            <zr-slider
+              [label]="spec().label + ', slider'"
+              [value]="number() / scale()"
+              [step]="spec().step ?? 1"
+              [min]="spec().min!"
+              [max]="spec().max!"
+              (changed)="set($event.value * scale(), $event.gesture)"
+            />
+          }
           <zr-number
             [label]="spec().label"
             [value]="number() / scale()"
@@ -60,46 +87,47 @@ import { ToneCurvesComponent } from './tone-curves.component';
               (changed)="setAxis(axis, $event.value * scale(), $event.gesture)"
             />
           }
+          @if (spec().proportional) {
+            <zr-small-button
+              [icon]="locked() ? 'locked' : 'unlocked'"
+              [label]="'Keep the proportions of ' + spec().label.toLowerCase()"
+              [pressed]="locked()"
+              (press)="locked.set(!locked())"
+            />
+          }
         }
         @case ('color') {
-          <input
-            class="swatch"
-            type="color"
-            [attr.aria-label]="spec().label"
-            [value]="hex()"
-            (input)="setColor($event)"
-            (focus)="begin()"
+          <zr-color
+            [label]="spec().label"
+            [value]="vector()"
+            [differs]="differs()"
+            (changed)="set($event.value, $event.gesture)"
           />
-          <span class="mono quiet">{{ differs() ? 'differs' : hex() }}</span>
         }
         @case ('switch') {
-          <button
-            class="control switch"
-            role="switch"
-            [attr.aria-checked]="value() === true && !differs()"
-            [attr.aria-label]="spec().label"
-            (click)="set(value() !== true, '')"
+          <mat-slide-toggle
+            [aria-label]="spec().label"
+            [checked]="value() === true && !differs()"
+            hideIcon
+            (change)="set($event.checked, '')"
+            >{{ differs() ? 'differs' : '' }}</mat-slide-toggle
           >
-            {{ differs() ? 'differs' : value() === true ? 'on' : 'off' }}
-          </button>
         }
         @case ('choice') {
-          <select class="control" [attr.aria-label]="spec().label" (change)="choose($event)">
-            @if (differs()) {
-              <option disabled selected>differs</option>
-            }
-            @for (option of spec().options; track option.value) {
-              <option [value]="option.value" [selected]="option.value === chosen()">{{ option.label }}</option>
-            }
-          </select>
+          <zr-choice
+            [label]="spec().label"
+            [options]="spec().options ?? []"
+            [value]="chosen()"
+            [placeholder]="differs() ? 'differs' : ''"
+            (chosen)="choose($event)"
+          />
         }
         @case ('text') {
-          <input
-            class="control"
-            [attr.aria-label]="spec().label"
+          <zr-text
+            [label]="spec().label"
             [value]="differs() ? '' : choice()"
             [placeholder]="differs() ? 'differs' : ''"
-            (change)="setText($event)"
+            (changed)="setText($event)"
           />
         }
         @case ('curves') {
@@ -111,23 +139,15 @@ import { ToneCurvesComponent } from './tone-curves.component';
       }
     </div>
     @if (keyed()) {
-      <button
+      <zr-small-button
         class="key"
+        icon="wave"
         [class.moving]="moving()"
         [class.here]="keyHere()"
-        [attr.aria-pressed]="keyHere()"
-        [attr.aria-label]="(keyHere() ? 'Remove key of ' : 'Set key of ') + spec().label"
-        [title]="
-          keyHere()
-            ? 'Remove the key at this frame'
-            : moving()
-              ? 'Moves. Set a key at this frame'
-              : 'Set a key at this frame'
-        "
-        (click)="studio.toggleKeys(paths())"
-      >
-        <zr-icon name="wave" />
-      </button>
+        [pressed]="keyHere()"
+        [label]="(keyHere() ? 'Remove key of ' : moving() ? 'Moves. Set key of ' : 'Set key of ') + spec().label"
+        (press)="studio.toggleKeys(paths())"
+      />
     }
   `,
   styles: `
@@ -156,11 +176,6 @@ import { ToneCurvesComponent } from './tone-curves.component';
     :host(.wide) .value {
       display: grid;
     }
-    input.control {
-      width: 100%;
-      min-width: 0;
-      box-sizing: border-box;
-    }
     .label {
       color: var(--quiet);
       overflow: hidden;
@@ -180,47 +195,32 @@ import { ToneCurvesComponent } from './tone-curves.component';
       min-width: 0;
     }
     zr-number,
-    select {
+    zr-choice,
+    zr-text {
       flex: 1;
       min-width: 0;
     }
-    select {
-      padding-inline: 6px 0;
+    zr-slider {
+      flex: 1;
     }
-    .value .mono {
-      min-width: 0;
-      overflow: hidden;
-      font-size: 11px;
-    }
-    .swatch {
+    zr-slider + zr-number {
       flex: none;
-      width: 44px;
-      height: 30px;
-      padding: 0;
-      border: 1px solid var(--line);
-      border-radius: 6px;
-      background: none;
-    }
-    .switch[aria-checked='true'] {
-      background: color-mix(in srgb, var(--select) 30%, var(--raised));
+      width: 70px;
     }
     .key {
-      width: 24px;
-      height: 32px;
-      padding: 4px;
-      border: 0;
+      opacity: 0.45;
       border-radius: 6px;
-      background: none;
-      color: var(--line);
-      cursor: pointer;
     }
-    .key:hover {
-      color: var(--quiet);
+    .key:hover,
+    .key.moving {
+      opacity: 1;
     }
     .key.moving {
       color: var(--motion);
+      --quiet: var(--motion);
     }
     .key.here {
+      --select: var(--motion);
       background: color-mix(in srgb, var(--motion) 28%, transparent);
     }
   `,
@@ -251,7 +251,6 @@ export class PropertyFieldComponent {
   );
   readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
   readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
-  readonly hex = computed(() => hexFromLinear(this.vector()));
   readonly choice = computed(() => {
     const at = readAny(this.studio.document(), this.spec().path);
     return typeof at === 'string' || typeof at === 'number' ? String(at) : '';
@@ -272,15 +271,16 @@ export class PropertyFieldComponent {
     () => this.studio.state().thisShotOnly && !this.keyed() && !this.spec().path.startsWith('shots/'),
   );
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
-  private gesture = '';
+  /** A slider goes with a range that one step does not cut too fine. */
+  readonly slides = computed(() => {
+    const { min = -Infinity, max = Infinity, step = 1 } = this.spec();
+    return Number.isFinite(max - min) && (max - min) / step <= MOST_STEPS;
+  });
+  readonly locked = signal(false);
 
   private valueAt(path: string): Value | undefined {
     const state = /\/(position|target)$/.test(path) ? this.studio.placed() : this.studio.present();
     return readProperty(state, path) ?? readProperty(this.studio.document(), path);
-  }
-
-  begin(): void {
-    this.gesture = this.studio.newGesture();
   }
 
   set(value: Value, gesture: string): void {
@@ -289,23 +289,18 @@ export class PropertyFieldComponent {
 
   setAxis(axis: number, value: number, gesture: string): void {
     this.apply((present) => {
-      const next = [...(Array.isArray(present) ? present : this.vector())] as Vector3;
-      next[axis] = value;
-      return next;
+      const now = (Array.isArray(present) ? present : this.vector()) as Vector3;
+      const times = value / now[axis]!;
+      if (this.locked() && Number.isFinite(times)) return now.map((v) => v * times) as Vector3;
+      return now.map((v, k) => (k === axis ? value : v)) as Vector3;
     }, gesture);
   }
 
-  setColor(event: Event): void {
-    const color = linearFromHex((event.target as HTMLInputElement).value);
-    if (color) this.apply(() => color, this.gesture);
+  setText(text: string): void {
+    this.write(text.trim().slice(0, LIMITS.nameLength));
   }
 
-  setText(event: Event): void {
-    this.write((event.target as HTMLInputElement).value.trim().slice(0, LIMITS.nameLength));
-  }
-
-  choose(event: Event): void {
-    const { value } = event.target as HTMLSelectElement;
+  choose(value: string): void {
     this.write(value === '' ? null : value);
   }
 

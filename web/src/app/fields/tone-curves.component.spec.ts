@@ -1,3 +1,4 @@
+import { choose } from '../../testing/controls';
 import { fireEvent } from '@testing-library/dom';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { defaultLook, type Look } from '@zippy/core/document';
@@ -73,7 +74,7 @@ describe('curves', () => {
   it('of each channel are their own, and are straightened alone', async () => {
     const { show, user, fixture } = await drawing({ blue: bent });
     expect(show.getByRole<HTMLButtonElement>('button', { name: 'Straight' }).disabled).toBe(true);
-    await user.selectOptions(show.getByLabelText('Curve of'), 'Blue');
+    await choose(user, show.getByLabelText('Curve of'), 'Blue');
     await fixture.whenStable();
     expect(show.getAllByRole('slider')).toHaveLength(3);
     await user.click(show.getByRole('button', { name: 'Straight' }));

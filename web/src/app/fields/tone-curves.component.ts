@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceComponent } from '../ui/choice.component';
+import { newGesture } from '../ui/gesture';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { line, range, scaleLinear } from 'd3';
 import { curveThrough } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
-import { Studio } from '../state/studio';
 import { ARROWS } from './arrows';
 
 type Channel = keyof Look['curves'];
@@ -24,15 +26,12 @@ const MOST = 16;
 /** Curves of display values through points: drag a point, click beside the curve for a new one, double-click or delete to take it away. */
 @Component({
   selector: 'zr-tone-curves',
+  imports: [ChoiceComponent, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
-      <select class="control" aria-label="Curve of" #choice (change)="channel.set($any(choice.value))">
-        @for (each of channels; track each.value) {
-          <option [value]="each.value" [selected]="each.value === channel()">{{ each.label }}</option>
-        }
-      </select>
-      <button class="control" [disabled]="straight()" (click)="straighten()">Straight</button>
+      <zr-choice label="Curve of" [options]="channels" [value]="channel()" (chosen)="channel.set($any($event))" />
+      <button matButton="tonal" [disabled]="straight()" (click)="straighten()">Straight</button>
     </div>
     <svg
       viewBox="0 0 220 150"
@@ -70,7 +69,7 @@ const MOST = 16;
       display: flex;
       gap: 6px;
     }
-    select {
+    zr-choice {
       flex: 1;
     }
     [data-channel='red'] {
@@ -85,7 +84,6 @@ const MOST = 16;
   `,
 })
 export class ToneCurvesComponent {
-  private readonly studio = inject(Studio);
   readonly curves = input.required<Look['curves']>();
   readonly changed = output<{ curves: Look['curves']; gesture: string }>();
   readonly channels = CHANNELS;
@@ -102,12 +100,12 @@ export class ToneCurvesComponent {
   held: { point: number; gesture: string } | null = null;
 
   straighten(): void {
-    this.emit([[0, 0], [1, 1]], this.studio.newGesture()); // prettier-ignore
+    this.emit([[0, 0], [1, 1]], newGesture()); // prettier-ignore
   }
 
   press(event: PointerEvent, point: number, drawing: Element): void {
     event.stopPropagation();
-    this.held = { point, gesture: this.studio.newGesture() };
+    this.held = { point, gesture: newGesture() };
     drawing.setPointerCapture(event.pointerId);
   }
 
@@ -117,7 +115,7 @@ export class ToneCurvesComponent {
     const at = points.findIndex(([other]) => other > x);
     const place = at < 0 ? points.length : at;
     if (points.length >= MOST || points.some(([other]) => Math.abs(other - x) < APART)) return;
-    const gesture = this.studio.newGesture();
+    const gesture = newGesture();
     this.emit([...points.slice(0, place), [round(x), round(y)], ...points.slice(place)], gesture);
     this.held = { point: place, gesture };
     drawing.setPointerCapture(event.pointerId);
@@ -136,12 +134,12 @@ export class ToneCurvesComponent {
     event.stopPropagation();
     if (!by) return this.remove(point);
     const [x, y] = this.points()[point]!;
-    this.put(point, x + by[0] * STEP, y + by[1] * STEP, this.studio.newGesture());
+    this.put(point, x + by[0] * STEP, y + by[1] * STEP, newGesture());
   }
 
   remove(point: number): void {
     const points = this.points();
-    if (points.length > 2) this.emit(points.filter((_, k) => k !== point), this.studio.newGesture()); // prettier-ignore
+    if (points.length > 2) this.emit(points.filter((_, k) => k !== point), newGesture()); // prettier-ignore
   }
 
   private valueAt(event: PointerEvent, drawing: Element): [number, number] {

@@ -1,3 +1,7 @@
+import { MatButtonModule } from '@angular/material/button';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { newGesture } from '../ui/gesture';
 import { filmUrl } from '../api/urls';
 import {
   carried,
@@ -28,7 +32,7 @@ import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zip
 import { Commands } from '../commands/commands';
 import { FINISH_DRAG } from '../desks/finish-desk.component';
 import { Importer } from '../dialogs/importer';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { PickingTask, type Picking } from '../state/picking';
 import { Playback } from '../state/playback';
 import { SceneBounds } from '../state/scene-bounds';
@@ -62,7 +66,15 @@ const VIEWS: { name: string; from: Vector3 }[] = [
 /** The one picture: the sketch, the frames of a take, or a film. */
 @Component({
   selector: 'zr-picture',
-  imports: [IconComponent, MirrorBallComponent, TakePictureComponent, TracedComponent],
+  imports: [
+    IconComponent,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatTooltipModule,
+    MirrorBallComponent,
+    TakePictureComponent,
+    TracedComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
@@ -214,6 +226,13 @@ export class PictureComponent {
   });
   /** A take or film lies over all of the sketch. */
   private readonly covered = computed(() => this.filmUrl() !== null || this.takeAlone());
+  /** Shows a grade of the picture in place of a film. */
+  show(grade: 'sketch' | 'traced' | 'take' | 'film'): void {
+    if (grade === 'film') return;
+    this.watching.film.set(null);
+    this.studio.view({ grade });
+  }
+
   readonly filmUrl = computed(() => {
     const film = this.watching.film();
     return film ? filmUrl(film.id) : null;
@@ -623,7 +642,7 @@ export class PictureComponent {
   private dragGrip(drag: GripDrag | 'taken'): void {
     if (drag === 'taken') {
       const grip = this.grip();
-      this.held = grip && { state: this.restingFor(grip), grip, gesture: this.studio.newGesture() };
+      this.held = grip && { state: this.restingFor(grip), grip, gesture: newGesture() };
       return;
     }
     if (!this.held) return;

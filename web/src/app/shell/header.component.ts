@@ -1,3 +1,6 @@
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
@@ -8,12 +11,12 @@ import { Commands, toggleTheme } from '../commands/commands';
 import { Ask } from '../dialogs/ask';
 import { Session } from '../state/session';
 import { Studio } from '../state/studio';
-import { IconComponent } from './icon.component';
+import { IconComponent } from '../ui/icon.component';
 
 /** Project, saved state, undo, the palette and the render queue. */
 @Component({
   selector: 'zr-header',
-  imports: [IconComponent, MatDividerModule, MatMenuModule],
+  imports: [IconComponent, MatButtonModule, MatDividerModule, MatMenuModule, MatProgressBarModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg class="mark" viewBox="0 0 20 20" aria-hidden="true">
@@ -21,7 +24,7 @@ import { IconComponent } from './icon.component';
       <path d="M10 3a7 7 0 0 1 7 7" fill="none" stroke="var(--motion)" stroke-width="5" />
     </svg>
     <b>zippy reel</b>
-    <button class="control plain" [matMenuTriggerFor]="projects" (menuOpened)="listProjects()">
+    <button matButton [matMenuTriggerFor]="projects" (menuOpened)="listProjects()">
       {{ studio.document().name }}
     </button>
     <mat-menu #projects>
@@ -46,34 +49,38 @@ import { IconComponent } from './icon.component';
     <span class="quiet saved" role="status">{{ savedText() }}</span>
     <span class="space"></span>
     <button
-      class="control plain"
+      matIconButton
       aria-label="Undo"
-      [title]="'Undo ' + (undoLabel() ?? '')"
+      [matTooltip]="'Undo ' + (undoLabel() ?? '')"
       [disabled]="!undoLabel()"
       (click)="studio.undo()"
     >
       <zr-icon name="undo" />
     </button>
     <button
-      class="control plain"
+      matIconButton
       aria-label="Redo"
-      [title]="'Redo ' + (redoLabel() ?? '')"
+      [matTooltip]="'Redo ' + (redoLabel() ?? '')"
       [disabled]="!redoLabel()"
       (click)="studio.redo()"
     >
       <zr-icon name="redo" />
     </button>
-    <button class="control plain" aria-label="Switch dark and light" title="Switch dark and light" (click)="theme()">
+    <button matIconButton aria-label="Switch dark and light" matTooltip="Switch dark and light" (click)="theme()">
       <zr-icon name="theme" />
     </button>
-    <button class="control" (click)="commands.openPalette()">Do anything <kbd class="mono quiet">Ctrl K</kbd></button>
+    <button matButton="tonal" (click)="commands.openPalette()">Do anything <kbd class="mono quiet">Ctrl K</kbd></button>
     @if (rendering(); as take) {
-      <button class="control queue" (click)="studio.view({ desk: 'render' })">
-        Take {{ take.number }} <progress [value]="take.done.length" [max]="take.last - take.first + 1"></progress>
+      <button matButton="tonal" class="queue" (click)="studio.view({ desk: 'render' })">
+        Take {{ take.number }}
+        <mat-progress-bar
+          aria-label="Frames rendered"
+          [value]="(100 * take.done.length) / (take.last - take.first + 1)"
+        />
         <span class="mono">{{ take.done.length }} of {{ take.last - take.first + 1 }}</span>
       </button>
     } @else {
-      <button class="control" (click)="studio.view({ desk: 'render' })">Nothing renders</button>
+      <button matButton="tonal" (click)="studio.view({ desk: 'render' })">Nothing renders</button>
     }
   `,
   styles: `
@@ -94,7 +101,7 @@ import { IconComponent } from './icon.component';
     .saved {
       font-size: 12px;
     }
-    progress {
+    mat-progress-bar {
       width: 90px;
     }
     kbd {

@@ -1,9 +1,11 @@
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatRippleModule } from '@angular/material/core';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { DESK_NAMES } from '../commands/commands';
 import { Readiness } from '../state/readiness';
 import { DESKS, type Desk } from '../state/studio.state';
 import { Studio } from '../state/studio';
-import { IconComponent, type IconName } from './icon.component';
+import { IconComponent, type IconName } from '../ui/icon.component';
 
 const DESK_ICONS: Record<Desk, IconName> = {
   model: 'box',
@@ -19,14 +21,16 @@ const DESK_ICONS: Record<Desk, IconName> = {
 /** The desks in the order of the work. A dot says that something there will spoil the film. */
 @Component({
   selector: 'zr-rail',
-  imports: [IconComponent],
+  imports: [IconComponent, MatRippleModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <nav aria-label="Desks">
       @for (desk of desks; track desk) {
         <button
+          matRipple
           [attr.aria-current]="studio.desk() === desk ? 'page' : null"
-          [title]="hint(desk)"
+          [matTooltip]="hint(desk)"
+          matTooltipPosition="right"
           (click)="studio.view({ desk })"
         >
           <zr-icon [name]="icons[desk]" />

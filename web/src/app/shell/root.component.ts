@@ -1,3 +1,4 @@
+import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, HostListener, inject, signal } from '@angular/core';
 import { Api } from '../api/api';
 import { CardComponent } from '../card/card.component';
@@ -15,7 +16,7 @@ import { Session } from '../state/session';
 import { Studio } from '../state/studio';
 import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
-import { IconComponent } from './icon.component';
+import { IconComponent } from '../ui/icon.component';
 import { RailComponent } from './rail.component';
 import { releaseDisabled } from './release-disabled';
 import { SplitterDirective } from './splitter.directive';
@@ -24,20 +25,21 @@ import { SplitterDirective } from './splitter.directive';
 @Component({
   selector: 'zr-root',
   imports: [
-    HeaderComponent,
-    RailComponent,
-    DeskPanelComponent,
-    PictureComponent,
-    CardComponent,
-    StripComponent,
-    PaletteComponent,
-    CdkVirtualScrollableElement,
-    ImportDialogComponent,
-    RevisionDialogComponent,
-    ConflictDialogComponent,
     AskDialogComponent,
-    SplitterDirective,
+    CardComponent,
+    CdkVirtualScrollableElement,
+    ConflictDialogComponent,
+    DeskPanelComponent,
+    HeaderComponent,
     IconComponent,
+    ImportDialogComponent,
+    MatButtonModule,
+    PaletteComponent,
+    PictureComponent,
+    RailComponent,
+    RevisionDialogComponent,
+    SplitterDirective,
+    StripComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './root.component.html',

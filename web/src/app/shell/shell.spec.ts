@@ -1,3 +1,4 @@
+import { hintOf } from '../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { OverlayContainer } from '@angular/cdk/overlay';
 import { Store } from '@ngrx/store';
@@ -45,10 +46,10 @@ describe('the header', () => {
     expect([undo!.disabled, redo!.disabled]).toEqual([true, true]);
     studio.setProperty('Power', 'lights/key/power', 5);
     await fixture.whenStable();
-    expect(undo!.title).toBe('Undo Power');
+    expect(hintOf(undo!)).toBe('Undo Power');
     await user.click(undo!);
     await fixture.whenStable();
-    expect([studio.document().lights['key']!.power, redo!.title]).toEqual([900, 'Redo Power']);
+    expect([studio.document().lights['key']!.power, hintOf(redo!)]).toEqual([900, 'Redo Power']);
     await user.click(redo!);
     expect(studio.document().lights['key']!.power).toBe(5);
   });
@@ -129,10 +130,10 @@ describe('the rail', () => {
     await user.click(desk(/Camera/));
     await fixture.whenStable();
     expect([studio.desk(), desk(/Camera/).getAttribute('aria-current')]).toEqual(['camera', 'page']);
-    expect([desk(/Finish/).title, desk(/Camera/).title]).toEqual(['2 parts have no finish', 'Camera (5)']);
+    expect([hintOf(desk(/Finish/)), hintOf(desk(/Camera/))]).toEqual(['2 parts have no finish', 'Camera (5)']);
     studio.edit('Camera', (draft) => void (draft.shots['two']!.camera = null));
     await fixture.whenStable();
-    expect(desk(/Camera/).title).toBe('"Two" has no camera');
+    expect(hintOf(desk(/Camera/))).toBe('"Two" has no camera');
     expect(show.getAllByLabelText('1 to look at')).toHaveLength(2);
   });
 });

@@ -1,3 +1,4 @@
+import { newGesture } from '../ui/gesture';
 import { describe, expect, it } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
 
@@ -49,7 +50,7 @@ describe('setting a property', () => {
 
   it('in one gesture is one step of undo, several properties too', () => {
     const studio = openStudio();
-    const gesture = studio.newGesture();
+    const gesture = newGesture();
     for (const value of [1, 2, 3])
       studio.setProperties('Drag', { [power]: value, 'lights/lamp/power': value }, gesture);
     studio.setProperty('Power', power, 9);

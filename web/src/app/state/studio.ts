@@ -51,10 +51,7 @@ export class Studio {
   /** Why the last edit that could not be done was not. */
   readonly refused = signal<string | null>(null);
 
-  private gesture = 0;
-
   /** A new name for one continuous change, such as a drag. */
-  newGesture = (): string => `gesture-${++this.gesture}`;
 
   edit(label: string, recipe: (draft: ProjectDocument) => void, gesture?: string): void {
     const made = makeEdit(this.document(), label, recipe, gesture);

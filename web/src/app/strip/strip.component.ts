@@ -1,3 +1,7 @@
+import { MatTooltipModule } from '@angular/material/tooltip';
+import { MatButtonModule } from '@angular/material/button';
+import { MatRippleModule } from '@angular/material/core';
+import { newGesture } from '../ui/gesture';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -12,7 +16,7 @@ import { area, curveMonotoneX, line, scaleLinear } from 'd3';
 import { shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
 import { Api } from '../api/api';
 import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../picture/shot-stills';
-import { IconComponent } from '../shell/icon.component';
+import { IconComponent } from '../ui/icon.component';
 import type { KeyMark } from '../state/studio.state';
 import { Studio } from '../state/studio';
 import { Things } from '../state/things';
@@ -32,7 +36,7 @@ type Drag =
 /** The film as shots, and the present shot as lanes of values with keys and moves. */
 @Component({
   selector: 'zr-strip',
-  imports: [IconComponent],
+  imports: [IconComponent, MatButtonModule, MatRippleModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './strip.component.html',
   styleUrl: './strip.component.scss',
@@ -129,7 +133,7 @@ export class StripComponent {
     event.stopPropagation();
     const marks = this.pickKey({ path: lane.track!, frame }, event.ctrlKey || event.shiftKey);
     this.capture(event);
-    this.drag = { kind: 'keys', from: this.frameAt(event), marks, moved: 0, gesture: this.studio.newGesture() };
+    this.drag = { kind: 'keys', from: this.frameAt(event), marks, moved: 0, gesture: newGesture() };
   }
 
   pressMove(event: PointerEvent, move: Move): void {
@@ -138,14 +142,14 @@ export class StripComponent {
     this.capture(event);
     const moves = this.studio.shot()!.moves;
     const starts = new Map(this.pickedMoves().map((id) => [id, moves[id]!.start]));
-    this.drag = { kind: 'moves', from: this.frameAt(event), starts, gesture: this.studio.newGesture() };
+    this.drag = { kind: 'moves', from: this.frameAt(event), starts, gesture: newGesture() };
   }
 
   pressEnd(event: PointerEvent, move: Move): void {
     event.stopPropagation();
     this.studio.select('move', move.id);
     this.capture(event);
-    const gesture = this.studio.newGesture();
+    const gesture = newGesture();
     this.drag = { kind: 'stretch', id: move.id, from: this.frameAt(event), length: move.length, gesture };
   }
 
@@ -156,7 +160,7 @@ export class StripComponent {
     if (by === 0 && !pick) return;
     event.preventDefault();
     event.stopPropagation();
-    const gesture = this.studio.newGesture();
+    const gesture = newGesture();
     if ('kind' in at) {
       this.pickMove(at.id, event.ctrlKey);
       const moves = this.studio.shot()!.moves;

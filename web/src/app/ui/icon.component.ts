@@ -5,6 +5,8 @@ import camera from 'lucide-static/icons/video.svg';
 import chevron from 'lucide-static/icons/chevron-right.svg';
 import close from 'lucide-static/icons/x.svg';
 import copy from 'lucide-static/icons/copy.svg';
+import earlier from 'lucide-static/icons/arrow-up.svg';
+import later from 'lucide-static/icons/arrow-down.svg';
 import eye from 'lucide-static/icons/eye.svg';
 import eyeOff from 'lucide-static/icons/eye-off.svg';
 import film from 'lucide-static/icons/clapperboard.svg';
@@ -12,6 +14,8 @@ import finish from 'lucide-static/icons/spray-can.svg';
 import frame from 'lucide-static/icons/scan.svg';
 import keep from 'lucide-static/icons/map-pin-plus.svg';
 import lamp from 'lucide-static/icons/lamp-desk.svg';
+import locked from 'lucide-static/icons/link-2.svg';
+import unlocked from 'lucide-static/icons/unlink-2.svg';
 import motion from 'lucide-static/icons/route.svg';
 import move from 'lucide-static/icons/move.svg';
 import pause from 'lucide-static/icons/pause.svg';
@@ -31,7 +35,7 @@ import region from 'lucide-static/icons/square-dashed.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, eye, eyeOff, film, finish, frame, keep, lamp, motion, move, pause, play, plus, redo, region, search, set, solo, stop, theme, trash, turn, undo, wave,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, keep, lamp, later, locked, motion, move, pause, play, plus, redo, region, search, set, solo, stop, theme, trash, turn, undo, unlocked, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

@@ -1,3 +1,4 @@
+import { newGesture } from './gesture';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -9,7 +10,7 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import { Studio } from '../state/studio';
+import { FRAME_RATE } from './frame-rate';
 import { readNumber } from './arithmetic';
 
 /** A change of a number; changes of one drag carry the same gesture. */
@@ -88,7 +89,7 @@ export interface NumberChange {
   `,
 })
 export class NumberFieldComponent {
-  private readonly studio = inject(Studio);
+  private readonly frameRate = inject(FRAME_RATE);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   readonly value = input.required<number>();
   readonly label = input.required<string>();
@@ -125,9 +126,8 @@ export class NumberFieldComponent {
   }
 
   typed(): void {
-    const { numerator, denominator } = this.studio.document().frameRate;
-    const value = readNumber(this.field().nativeElement.value, this.unit(), numerator / denominator);
-    if (value !== null) this.send(value, this.studio.newGesture());
+    const value = readNumber(this.field().nativeElement.value, this.unit(), this.frameRate());
+    if (value !== null) this.send(value, newGesture());
     this.field().nativeElement.value = this.text();
   }
 
@@ -136,7 +136,7 @@ export class NumberFieldComponent {
     const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
     if (by !== 0) {
       event.preventDefault();
-      this.send(this.value() + by * this.step() * (event.shiftKey ? 10 : 1), this.studio.newGesture());
+      this.send(this.value() + by * this.step() * (event.shiftKey ? 10 : 1), newGesture());
       queueMicrotask(() => (this.field().nativeElement.value = this.text()));
     } else if (event.key === 'Enter') {
       this.field().nativeElement.blur();
@@ -148,7 +148,7 @@ export class NumberFieldComponent {
 
   press(event: PointerEvent): void {
     if (this.disabled() || document.activeElement === this.field().nativeElement) return;
-    this.start = { x: event.clientX, value: this.value(), gesture: this.studio.newGesture(), moved: false };
+    this.start = { x: event.clientX, value: this.value(), gesture: newGesture(), moved: false };
     this.field().nativeElement.setPointerCapture(event.pointerId);
     event.preventDefault();
   }
