@@ -56,6 +56,7 @@ export {
   mapSchema,
   nodeSchema,
   recipeSchema,
+  SCHEMA_VERSION,
   type Asset,
   type Camera,
   type Clip,

@@ -1,8 +1,9 @@
+import { propertyAt } from './properties';
 import type { ProjectDocument } from './schema';
 import type { Value } from './properties/value';
 
 /** What kind of value a property holds, which decides how it travels between keys. */
-export type PropertyKind = 'number' | 'boolean' | 'vector' | 'rotation';
+export type PropertyKind = 'number' | 'boolean' | 'vector' | 'rotation' | 'choice';
 
 /** The value at a property path such as `nodes/ID/position`, or undefined where there is none. */
 export function readProperty(root: object, path: string): Value | undefined {
@@ -11,6 +12,7 @@ export function readProperty(root: object, path: string): Value | undefined {
     if (typeof at !== 'object' || at === null || !Object.hasOwn(at, step)) return undefined;
     at = (at as Record<string, unknown>)[step];
   }
+  if (typeof at === 'string') return isChoice(path, at) ? at : undefined;
   return isValue(at) ? at : undefined;
 }
 
@@ -18,6 +20,7 @@ export function readProperty(root: object, path: string): Value | undefined {
 export function writeProperty(root: object, path: string, value: Value): void {
   const present = readProperty(root, path);
   if (present === undefined || valueKind(present) !== valueKind(value)) return;
+  if (typeof value === 'string' && !isChoice(path, value)) return;
   const steps = path.split('/');
   let at = root as Record<string, unknown>;
   for (const step of steps.slice(0, -1)) at = at[step] as Record<string, unknown>;
@@ -36,7 +39,14 @@ export function entityName(document: ProjectDocument, path: string): string {
   return entities?.[id ?? '']?.name ?? (collection === 'set' ? 'Set' : 'something that is gone');
 }
 
-function valueKind(value: Value): 'number' | 'boolean' | 'vector' {
+/** Whether a name is one of those of a choice that may change over time; other words are no values. */
+function isChoice(path: string, name: string): boolean {
+  const property = propertyAt(path);
+  return property?.kind === 'choice' && property.moves && property.schema.safeParse(name).success;
+}
+
+function valueKind(value: Value): 'number' | 'boolean' | 'vector' | 'choice' {
+  if (typeof value === 'string') return 'choice';
   return typeof value === 'number' ? 'number' : typeof value === 'boolean' ? 'boolean' : 'vector';
 }
 

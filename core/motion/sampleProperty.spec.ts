@@ -70,3 +70,19 @@ describe('a property sampled by itself', () => {
     });
   }
 });
+
+describe('a choice that is keyed', () => {
+  const keys = [key(1, 'surroundings'), key(12, 'transparent'), key(20, 'nonsense')];
+  const shot = newShot({ length: 40, tracks: { 'set/behind/kind': keys, 'lights/key/unit': [key(1, 'watt')] } });
+  const kindAt = (frame: number) => evaluateProperties(studio(), shot, frame).set.behind.kind;
+
+  it('is held from one key to the next, whatever their pace', () => {
+    expect([1, 11.9, 12, 19].map(kindAt)).toEqual(['surroundings', 'surroundings', 'transparent', 'transparent']);
+    expect(sampleProperty(studio(), shot, 'set/behind/kind')(13)).toBe('transparent');
+  });
+
+  it('takes no name that is none of its own, and keeps what cannot move', () => {
+    expect(kindAt(25)).toBe(studio().set.behind.kind);
+    expect(evaluateProperties(studio(), shot, 5).lights['key']!.unit).toBe('lumen');
+  });
+});

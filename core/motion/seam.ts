@@ -133,12 +133,16 @@ function placeChannels(document: ProjectDocument, path: string): Channel[] {
   ];
 }
 
-/** Numbers as they are, colours and places as vectors, switches as 0 and 1. */
+/** A number that tells names apart. */
+const codeOf = (name: string): number => [...name].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 9973, 7);
+
+/** Numbers as they are, colours and places as vectors, switches as 0 and 1, choices as what tells them apart. */
 const valueChannel = (path: string): Channel => ({
   path,
   of: 'value',
   stand: (state) => {
     const value = readProperty(state, path);
+    if (typeof value === 'string') return [codeOf(value)];
     return Array.isArray(value) ? value : [Number(value ?? 0)];
   },
   way: straight,

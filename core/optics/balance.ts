@@ -1,4 +1,5 @@
-import { copyOf, plainLayerName, type Look, type ProjectDocument, type Vector3 } from '../document';
+import { copyOf, plainLayerName, type Look, type ProjectDocument, type Value, type Vector3 } from '../document';
+import { behaviourOf } from '../motion/moves';
 import { lightColor, luminance, type Rgb } from './photometry';
 
 type Balance = Look['lights'][string];
@@ -60,8 +61,6 @@ function change(
 /** Rounded to twelve digits: 200 is not shown as 199.99999999999997. */
 const tidy = (value: number): number => Number(value.toPrecision(12));
 
-type Value = number | boolean | Vector3;
-
 function eachValue(draft: ProjectDocument, path: string, of: (value: Value) => Value): void {
   const steps = path.split('/');
   let at = draft as unknown as Record<string, unknown>;
@@ -71,9 +70,8 @@ function eachValue(draft: ProjectDocument, path: string, of: (value: Value) => V
     if (path in shot.changes) shot.changes[path] = of(shot.changes[path]!);
     for (const key of shot.tracks[path] ?? []) key.value = of(key.value);
     for (const move of Object.values(shot.moves)) {
-      if (move.target !== path) continue;
-      if (move.kind === 'ramp') [move.from, move.to] = [of(move.from), of(move.to)];
-      if (move.kind === 'blink') [move.low, move.high] = [of(move.low) as number, of(move.high) as number];
+      const behaviour = behaviourOf(move);
+      if (move.target === path && behaviour.drives === 'value') behaviour.mapValues?.(move, (values) => values.map(of));
     }
   }
 }

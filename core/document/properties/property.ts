@@ -117,7 +117,7 @@ export const vector = (standard: Three, { min = -1e9, max = 1e9, ...shown }: Ran
 
 export const toggle = (standard: boolean): Property<z.ZodBoolean> => property('switch', z.boolean(), standard);
 
-/** One of several names. It does not travel: keys of it are not there yet. */
+/** One of several names. Where keys may change it, it is held from one to the next. */
 export function choice<const T extends readonly [string, ...string[]]>(
   values: T,
   standard: T[number],
@@ -129,6 +129,8 @@ export function choice<const T extends readonly [string, ...string[]]>(
 export const text = (standard: string): Property<z.ZodString> =>
   property('text', z.string().max(LIMITS.nameLength), standard, { moves: false });
 
+/** Keys and shots may change a choice. */
+export const moving = <P extends Property>(of: P): P => ({ ...of, moves: true });
 /** It is the same over time and in all shots. */
 export const still = <P extends Property>(of: P): P => ({ ...of, moves: false });
 /** The tracer does not read it. */
@@ -157,7 +159,7 @@ export type MappedIn<T extends Table> = {
 
 /** The value of a property that is nearest to one that was asked for. */
 export function nearest({ min, max, whole }: Property, value: Value): Value {
-  if (typeof value === 'boolean') return value;
+  if (typeof value === 'boolean' || typeof value === 'string') return value;
   const within = (part: number) => Math.min(max, Math.max(min, whole ? Math.round(part) : part));
   return typeof value === 'number' ? within(value) : (value.map(within) as Three);
 }

@@ -1,10 +1,10 @@
-import { angle, choice, color, length, number, share, still, toggle, type Table } from './property';
+import { angle, choice, color, length, moving, number, share, still, toggle, type Table } from './property';
 
 const times = (max: number) => number(1, { unit: '×', min: 0, max, step: 0.02 });
 const brightness = () => number(1, { unit: '×', min: 0, max: 1000, step: 0.01 });
 
 export const FLOOR = {
-  kind: choice(['none', 'floor', 'sweep'], 'sweep'),
+  kind: moving(choice(['none', 'floor', 'sweep'], 'sweep')),
   color: color([0.6, 0.6, 0.6]),
   roughness: share(0.6),
   /** Edge of the floor, and height of a sweep's wall. */
@@ -16,7 +16,7 @@ export const FLOOR = {
 } satisfies Table;
 
 export const SURROUNDINGS = {
-  kind: choice(['color', 'gradient', 'picture', 'sky'], 'color'),
+  kind: moving(choice(['color', 'gradient', 'picture', 'sky'], 'color')),
   /** The picture has its left and right changed about. */
   mirrored: still(toggle(false)),
   color: color([0.35, 0.36, 0.38]),
@@ -61,7 +61,7 @@ export const AIR = {
 
 /** What the camera sees where nothing stands; it lights nothing. */
 export const BEHIND = {
-  kind: choice(['surroundings', 'color', 'picture', 'plate', 'transparent'], 'surroundings'),
+  kind: moving(choice(['surroundings', 'color', 'picture', 'plate', 'transparent'], 'surroundings')),
   color: color([0.18, 0.18, 0.18]),
   /** The picture all around has its left and right changed about. */
   mirrored: still(toggle(false)),

@@ -23,6 +23,7 @@ export const blink = moveKind(
     pace: 'linear',
     drives: 'value',
     exclusive: false,
+    mapValues: (move, change) => void ([move.low, move.high] = change([move.low, move.high]) as [number, number]),
     /** `low` before, between and after blinks. */
     value(move, frame) {
       if (frame < move.start || frame >= moveEnd(move)) return move.low;

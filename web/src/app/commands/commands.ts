@@ -1,10 +1,11 @@
 import { FocusMonitor, type FocusOrigin } from '@angular/cdk/a11y';
 import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { shotsInOrder } from '@zippy/core/document';
-import { DESKS, type Desk } from '../state/studio.state';
+import { DESK_ENTRIES, DESKS } from '../desks/registry';
 import { Studio } from '../state/studio';
 import { Parts } from '../state/parts';
 import { Things } from '../state/things';
+import { Clipboard } from '../state/clipboard';
 import { Session } from '../state/session';
 import { takesKey } from './own-keys';
 
@@ -17,17 +18,6 @@ export interface Command {
   run: () => void;
 }
 
-export const DESK_NAMES: Record<Desk, string> = {
-  model: 'Model',
-  finish: 'Finish',
-  set: 'Set',
-  lights: 'Lights',
-  camera: 'Camera',
-  motion: 'Motion',
-  render: 'Render',
-  reel: 'Reel',
-};
-
 /** Every action with its shortcut; the palette lists them and the keyboard runs them. */
 @Injectable({ providedIn: 'root' })
 export class Commands {
@@ -35,6 +25,7 @@ export class Commands {
   private readonly things = inject(Things);
   private readonly parts = inject(Parts);
   private readonly session = inject(Session);
+  private readonly clipboard = inject(Clipboard);
   private readonly application = inject(ApplicationRef);
   /** How what has the focus got it. */
   private focusedBy: FocusOrigin = null;
@@ -74,7 +65,7 @@ export class Commands {
       { name: 'First frame', keys: 'Home', run: () => studio.goTo(1) },
       { name: 'Last frame', keys: 'End', run: () => studio.goTo(studio.shot()?.length ?? 1) },
       ...DESKS.map((desk, k) => ({
-        name: `${DESK_NAMES[desk]} desk`,
+        name: `${DESK_ENTRIES[desk].name} desk`,
         keys: String(k + 1),
         run: () => studio.view({ desk }),
       })),
@@ -112,6 +103,9 @@ export class Commands {
       { name: 'Group selected parts', keys: 'Ctrl+G', run: () => parts.group() },
       { name: 'Take the group away', keys: 'Ctrl+Shift+G', run: () => parts.ungroup() },
       { name: 'Duplicate selected parts', words: 'copy clone', run: () => parts.duplicate() },
+      { name: 'Copy', words: 'clipboard', keys: 'Ctrl+C', run: () => this.clipboard.copy() },
+      { name: 'Paste', words: 'clipboard insert', keys: 'Ctrl+V', run: () => this.clipboard.paste() },
+      { name: 'Reset selected', words: 'default original', run: () => things.resetSelected() },
       { name: 'Join selected parts to one', words: 'merge combine', run: () => parts.join() },
       { name: 'Split the part into loose shells', run: () => void parts.split('shells') },
       { name: 'Split the part into faces', run: () => void parts.split('faces') },

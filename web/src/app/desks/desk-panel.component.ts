@@ -1,57 +1,19 @@
-import { RowComponent } from '../ui/row.component';
-import { ChangeDetectionStrategy, Component, effect, ElementRef, inject } from '@angular/core';
+import { NgComponentOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, signal, type Type } from '@angular/core';
 import { Readiness } from '../state/readiness';
+import { Session } from '../state/session';
 import { Studio } from '../state/studio';
-import { CameraDeskComponent } from './camera-desk.component';
-import { FinishDeskComponent } from './finish-desk.component';
-import { LightsDeskComponent } from './lights-desk.component';
-import { ModelDeskComponent } from './model-desk.component';
-import { MotionDeskComponent } from './motion-desk.component';
-import { ReelDeskComponent } from './reel-desk.component';
-import { RenderDeskComponent } from './render-desk.component';
-import { SetDeskComponent } from './set-desk.component';
+import { RowComponent } from '../ui/row.component';
+import { DESK_ENTRIES, type Desk } from './registry';
 
 /** What the present desk offers, and what there is to look at before rendering. */
 @Component({
   selector: 'zr-desk',
-  imports: [
-    CameraDeskComponent,
-    FinishDeskComponent,
-    LightsDeskComponent,
-    ModelDeskComponent,
-    MotionDeskComponent,
-    ReelDeskComponent,
-    RenderDeskComponent,
-    RowComponent,
-    SetDeskComponent,
-  ],
+  imports: [NgComponentOutlet, RowComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @switch (studio.desk()) {
-      @case ('model') {
-        <zr-model-desk />
-      }
-      @case ('finish') {
-        <zr-finish-desk />
-      }
-      @case ('set') {
-        <zr-set-desk />
-      }
-      @case ('lights') {
-        <zr-lights-desk />
-      }
-      @case ('camera') {
-        <zr-camera-desk />
-      }
-      @case ('motion') {
-        <zr-motion-desk />
-      }
-      @case ('render') {
-        <zr-render-desk />
-      }
-      @case ('reel') {
-        <zr-reel-desk />
-      }
+    @if (panel(); as panel) {
+      <ng-container *ngComponentOutlet="panel" />
     }
     @for (warning of readiness.of(studio.desk()); track warning.text) {
       <zr-row class="warning" (press)="warning.show()"
@@ -61,29 +23,37 @@ import { SetDeskComponent } from './set-desk.component';
   `,
   styles: `
     .warning {
-      width: 100%;
       margin-top: 12px;
-      padding: 10px;
-      border: 0;
-      border-radius: 6px;
+      padding: 4px 0;
       background: color-mix(in srgb, var(--light) 16%, var(--panel));
-      color: var(--text);
-      font: inherit;
-      text-align: left;
-      cursor: pointer;
     }
   `,
 })
 export class DeskPanelComponent {
   readonly studio = inject(Studio);
   readonly readiness = inject(Readiness);
+  private readonly session = inject(Session);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  /** Those that have been opened. */
+  private readonly loaded = new Map<Desk, Type<unknown>>();
+  readonly panel = signal<Type<unknown> | null>(null);
 
   constructor() {
-    // Each desk begins at its top, wherever the one before was scrolled to.
     effect(() => {
-      this.studio.desk();
+      const desk = this.studio.desk();
+      // Each desk begins at its top, wherever the one before was scrolled to.
       this.host.nativeElement.scrollTop = 0;
+      void this.open(desk);
     });
+  }
+
+  private async open(desk: Desk): Promise<void> {
+    try {
+      const panel = this.loaded.get(desk) ?? (await DESK_ENTRIES[desk].load());
+      this.loaded.set(desk, panel);
+      if (this.studio.desk() === desk) this.panel.set(panel);
+    } catch {
+      this.session.tell('This desk could not be loaded, as the server does not answer. Open it again when it is back.');
+    }
   }
 }

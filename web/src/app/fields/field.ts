@@ -81,5 +81,6 @@ export const choice = <T extends string>(
   path,
   label,
   kind: 'choice',
+  still: !propertyAt(path)?.moves,
   options: values.map((value) => ({ value, label: names[value] })),
 });

@@ -229,7 +229,12 @@ export class PropertyFieldComponent {
   readonly studio = inject(Studio);
   readonly spec = input.required<FieldSpec>();
 
-  readonly keyed = computed(() => !this.spec().still && !['choice', 'pace', 'text'].includes(this.spec().kind));
+  readonly keyed = computed(() => {
+    const { kind, still, write } = this.spec();
+    // Of choices only those of a property that keys can hold.
+    if (kind === 'choice') return still === false;
+    return !still && !write && !['pace', 'text', 'curves'].includes(kind);
+  });
   readonly scale = computed(() => this.spec().scale ?? 1);
   /** The field with those of what else is selected. */
   private readonly all = computed((): FieldSpec[] => [this.spec(), ...(this.spec().also ?? [])]);
@@ -252,6 +257,8 @@ export class PropertyFieldComponent {
   readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
   readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
   readonly choice = computed(() => {
+    const present = this.value();
+    if (typeof present === 'string') return present;
     const at = readAny(this.studio.document(), this.spec().path);
     return typeof at === 'string' || typeof at === 'number' ? String(at) : '';
   });
@@ -301,6 +308,7 @@ export class PropertyFieldComponent {
   }
 
   choose(value: string): void {
+    if (this.keyed()) return this.set(value, '');
     this.write(value === '' ? null : value);
   }
 

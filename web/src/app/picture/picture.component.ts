@@ -1,3 +1,4 @@
+import { ThingMenu } from '../menu/thing-menu';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -30,7 +31,7 @@ import {
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import { Commands } from '../commands/commands';
-import { FINISH_DRAG } from '../desks/finish-desk.component';
+import { FINISH_DRAG } from '../desks/finish/finish-desk.component';
 import { Importer } from '../dialogs/importer';
 import { IconComponent } from '../ui/icon.component';
 import { PickingTask, type Picking } from '../state/picking';
@@ -100,6 +101,8 @@ export class PictureComponent {
   readonly took = signal<string | null>(null);
   readonly unseen = signal(false);
   private pressed: { x: number; y: number } | null = null;
+  private rightPressed: { x: number; y: number } | null = null;
+  private readonly menu = inject(ThingMenu);
   readonly gripMode = signal<GripMode>('move');
   private held: { state: SceneState; grip: Grip; gesture: string } | null = null;
 
@@ -398,6 +401,16 @@ export class PictureComponent {
 
   press(event: PointerEvent): void {
     this.pressed = { x: event.clientX, y: event.clientY };
+    if (event.button === 2) this.rightPressed = this.pressed;
+  }
+
+  /** The menu of the part under the pointer, where the right button was not used to move the view. */
+  menuAt(event: MouseEvent): void {
+    event.preventDefault();
+    const start = this.rightPressed;
+    if (start && Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4) return;
+    const hit = this.pickAt(event);
+    this.menu.openFor(event, hit && { kind: 'node', id: hit.node });
   }
 
   release(event: PointerEvent): void {

@@ -1,22 +1,10 @@
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatRippleModule } from '@angular/material/core';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { DESK_NAMES } from '../commands/commands';
 import { Readiness } from '../state/readiness';
-import { DESKS, type Desk } from '../state/studio.state';
+import { DESK_ENTRIES, DESKS, type Desk } from '../desks/registry';
 import { Studio } from '../state/studio';
-import { IconComponent, type IconName } from '../ui/icon.component';
-
-const DESK_ICONS: Record<Desk, IconName> = {
-  model: 'box',
-  finish: 'finish',
-  set: 'set',
-  lights: 'lamp',
-  camera: 'camera',
-  motion: 'motion',
-  render: 'aperture',
-  reel: 'film',
-};
+import { IconComponent } from '../ui/icon.component';
 
 /** The desks in the order of the work. A dot says that something there will spoil the film. */
 @Component({
@@ -33,8 +21,8 @@ const DESK_ICONS: Record<Desk, IconName> = {
           matTooltipPosition="right"
           (click)="studio.view({ desk })"
         >
-          <zr-icon [name]="icons[desk]" />
-          <span>{{ names[desk] }}</span>
+          <zr-icon [name]="entries[desk].icon" />
+          <span>{{ entries[desk].name }}</span>
           @if (readiness.of(desk).length > 0) {
             <i class="dot" [attr.aria-label]="readiness.of(desk).length + ' to look at'"></i>
           }
@@ -93,15 +81,14 @@ export class RailComponent {
   readonly studio = inject(Studio);
   readonly readiness = inject(Readiness);
   readonly desks = DESKS;
-  readonly names = DESK_NAMES;
-  readonly icons = DESK_ICONS;
+  readonly entries = DESK_ENTRIES;
 
   hint(desk: Desk): string {
     return (
       this.readiness
         .of(desk)
         .map((each) => each.text)
-        .join('\n') || `${DESK_NAMES[desk]} (${DESKS.indexOf(desk) + 1})`
+        .join('\n') || `${DESK_ENTRIES[desk].name} (${DESKS.indexOf(desk) + 1})`
     );
   }
 }

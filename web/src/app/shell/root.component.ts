@@ -1,3 +1,4 @@
+import { ThingMenuComponent } from '../menu/thing-menu.component';
 import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, HostListener, inject, signal } from '@angular/core';
 import { Api } from '../api/api';
@@ -26,6 +27,7 @@ import { SplitterDirective } from './splitter.directive';
   selector: 'zr-root',
   imports: [
     AskDialogComponent,
+    ThingMenuComponent,
     CardComponent,
     CdkVirtualScrollableElement,
     ConflictDialogComponent,

@@ -1,7 +1,7 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { findFaults } from '@zippy/core/checks';
 import { faultView } from '../kinds/checks';
-import type { Desk } from './studio.state';
+import type { Desk } from '../desks/registry';
 import { Studio } from './studio';
 
 /** Something that will spoil the film, and the way to it. */

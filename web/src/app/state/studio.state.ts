@@ -1,8 +1,6 @@
 import { emptyHistory, type DocumentPatch, type History, type ProjectDocument } from '@zippy/core/document';
+import type { Desk } from '../desks/registry';
 import type { Film, Take } from '@zippy/core/wire';
-
-export const DESKS = ['model', 'finish', 'set', 'lights', 'camera', 'motion', 'render', 'reel'] as const;
-export type Desk = (typeof DESKS)[number];
 
 /** The picture's three grades: instant, refining, finished. */
 export type Grade = 'sketch' | 'traced' | 'take';

@@ -1,4 +1,4 @@
-import { evaluate, evaluateProperties, type FrameState } from '@zippy/core/motion';
+import { behaviourOf, evaluate, evaluateProperties, type FrameState } from '@zippy/core/motion';
 import type { SceneState } from '@zippy/core/scene';
 import { computed, inject, Injectable, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -39,7 +39,7 @@ export class Studio {
   /** The same without what moves do to places: where things rest, which is what fields show and change. */
   readonly placed = computed((): SceneState => {
     const shot = this.shot();
-    const moves = Object.entries(shot?.moves ?? {}).filter(([, { kind }]) => kind === 'ramp' || kind === 'blink');
+    const moves = Object.entries(shot?.moves ?? {}).filter(([, move]) => behaviourOf(move).drives === 'value');
     if (!shot || moves.length === Object.keys(shot.moves).length) return this.present();
     return evaluateProperties(this.document(), { ...shot, moves: Object.fromEntries(moves) }, this.frame());
   });

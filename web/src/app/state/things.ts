@@ -5,6 +5,7 @@ import {
   inOrder,
   lastOrder,
   newCamera,
+  newFinish,
   newId,
   newLight,
   newShot,
@@ -22,7 +23,7 @@ import { inject, Injectable } from '@angular/core';
 import { SceneBounds } from './scene-bounds';
 import { Studio } from './studio';
 import type { Selected } from './studio.state';
-import { fromShelf } from './finish-shelf';
+import { FINISH_SHELF, fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from '../strip/strip-edits';
 
 /** Size in millimetres of the panel that goes with a product for which lamps have their plain power. */
@@ -215,6 +216,54 @@ export class Things {
       clips.forEach((clip, k) => (draft.reel.clips[clip.id]!.order = k));
       draft.reel.clips[id]!.order = at + by;
       draft.reel.clips[other.id]!.order = at;
+    });
+  }
+
+  /** Sets one property of all lights that are selected. */
+  setAll(label: string, name: 'on' | 'solo', value: boolean): void {
+    const lights = this.studio.selection().flatMap(({ kind, id }) => (kind === 'light' ? [id] : []));
+    if (name === 'solo') {
+      this.studio.edit(label, (draft) => {
+        for (const id of lights) draft.lights[id]!.solo = value;
+      });
+    } else this.studio.setProperties(label, Object.fromEntries(lights.map((id) => [`lights/${id}/on`, value])));
+  }
+
+  /** Has the present shot taken by a camera, and looks through it. */
+  useCamera(id: string): void {
+    const shot = this.studio.shotId();
+    if (!shot) return;
+    this.studio.edit('Camera of the shot', (draft) => void (draft.shots[shot]!.camera = id));
+    this.studio.view({ throughCamera: true });
+  }
+
+  /** Gives all that is selected the values of new ones; names and places stay, except of parts, whose place is what is reset. */
+  resetSelected(): void {
+    const { selection, shot } = this.studio.state();
+    this.studio.edit('Reset', (draft) => {
+      for (const { kind, id } of selection) {
+        if (kind === 'node' && draft.nodes[id])
+          Object.assign(draft.nodes[id], { position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] });
+        const light = draft.lights[id];
+        if (kind === 'light' && light) {
+          const { name, order, parent, position, target } = light;
+          draft.lights[id] = newLight(light.kind, { id, name, order, parent, position, target });
+        }
+        const camera = draft.cameras[id];
+        if (kind === 'camera' && camera) {
+          const { name, order, parent, position, target } = camera;
+          draft.cameras[id] = newCamera({ id, name, order, parent, position, target });
+        }
+        const finish = draft.finishes[id];
+        if (kind === 'finish' && finish) {
+          const kept = FINISH_SHELF.flatMap(({ finishes }) => finishes).find(({ name }) => name === finish.name);
+          draft.finishes[id] = { ...(kept ? fromShelf(kept) : newFinish()), id, name: finish.name };
+        }
+        if (kind === 'shot' && draft.shots[id]) draft.shots[id].changes = {};
+        const moves = shot ? draft.shots[shot]?.moves : undefined;
+        const move = moves?.[id];
+        if (kind === 'move' && moves && move) moves[id] = { ...this.newMove(move.kind, move.target, move.length), id, name: move.name, start: move.start }; // prettier-ignore
+      }
     });
   }
 

@@ -76,6 +76,7 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
 function scalar(value: Value | undefined): number {
   if (typeof value === 'number') return value;
   if (typeof value === 'boolean') return value ? 1 : 0;
+  if (typeof value === 'string') return 0;
   return value ? Math.hypot(...value) : 0;
 }
 
@@ -84,6 +85,11 @@ function graphOf(document: ProjectDocument, path: string, shot: Shot): number[] 
   const sample = sampleProperty(document, shot, path);
   const values = Array.from({ length: shot.length }, (_, k) => sample(k + 1));
   const [first] = values;
+  // Choices are drawn as steps, in the order in which they come.
+  if (typeof first === 'string') {
+    const names = [...new Set(values)];
+    return values.map((value) => names.indexOf(value));
+  }
   if (!Array.isArray(first) || !['vector', 'rotation'].includes(propertyKind(path, first))) return values.map(scalar);
   return values.map((value) => Math.hypot(...(value as [number, number, number]).map((v, axis) => v - first[axis]!)));
 }

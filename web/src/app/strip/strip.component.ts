@@ -1,3 +1,4 @@
+import { ThingDirective } from '../menu/thing.directive';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonModule } from '@angular/material/button';
 import { MatRippleModule } from '@angular/material/core';
@@ -36,7 +37,7 @@ type Drag =
 /** The film as shots, and the present shot as lanes of values with keys and moves. */
 @Component({
   selector: 'zr-strip',
-  imports: [IconComponent, MatButtonModule, MatRippleModule, MatTooltipModule],
+  imports: [ThingDirective, IconComponent, MatButtonModule, MatRippleModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './strip.component.html',
   styleUrl: './strip.component.scss',
@@ -130,6 +131,7 @@ export class StripComponent {
   }
 
   pressKey(event: PointerEvent, lane: Lane, frame: number): void {
+    if (event.button !== 0) return;
     event.stopPropagation();
     const marks = this.pickKey({ path: lane.track!, frame }, event.ctrlKey || event.shiftKey);
     this.capture(event);
@@ -137,6 +139,7 @@ export class StripComponent {
   }
 
   pressMove(event: PointerEvent, move: Move): void {
+    if (event.button !== 0) return;
     event.stopPropagation();
     this.pickMove(move.id, event.ctrlKey || event.shiftKey);
     this.capture(event);
@@ -146,6 +149,7 @@ export class StripComponent {
   }
 
   pressEnd(event: PointerEvent, move: Move): void {
+    if (event.button !== 0) return;
     event.stopPropagation();
     this.studio.select('move', move.id);
     this.capture(event);

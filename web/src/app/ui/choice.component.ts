@@ -3,7 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  ElementRef,
+  type ElementRef,
   inject,
   Injector,
   input,
@@ -111,8 +111,8 @@ export class ChoiceComponent {
 
   take({ option }: MatAutocompleteSelectedEvent): void {
     this.chosen.emit(option.value as string);
-    // Nothing more is typed: keys are shortcuts again.
-    this.field()?.nativeElement.blur();
+    // Nothing more is typed: keys are shortcuts again. The list gives the focus back to its field before that.
+    setTimeout(() => this.field()?.nativeElement.blur());
   }
 
   leave(): void {

@@ -1,6 +1,6 @@
 import type { ProjectDocument } from '@zippy/core/document';
 import type { Studio } from '../../state/studio';
-import type { Desk } from '../../state/studio.state';
+import type { Desk } from '../../desks/registry';
 
 /** How a fault is told, and the way to it. */
 export interface FaultView<F> {

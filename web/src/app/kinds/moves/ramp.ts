@@ -25,5 +25,6 @@ export const ramp: MoveView<MoveOf<'ramp'>> = {
 function shown(value: Value): string {
   if (typeof value === 'number') return String(Math.round(value * 100) / 100);
   if (typeof value === 'boolean') return value ? 'on' : 'off';
+  if (typeof value === 'string') return value;
   return '…';
 }

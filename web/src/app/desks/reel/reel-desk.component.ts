@@ -1,9 +1,10 @@
-import { RowComponent } from '../ui/row.component';
-import { SmallButtonComponent } from '../ui/small-button.component';
+import { ThingDirective } from '../../menu/thing.directive';
+import { RowComponent } from '../../ui/row.component';
+import { SmallButtonComponent } from '../../ui/small-button.component';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonModule } from '@angular/material/button';
-import { ChoiceComponent } from '../ui/choice.component';
+import { ChoiceComponent } from '../../ui/choice.component';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { inOrder, type Clip } from '@zippy/core/document';
 import {
@@ -14,21 +15,22 @@ import {
   filmFrames,
   type FilmQuality,
 } from '@zippy/core/reel';
-import { Api } from '../api/api';
-import { filmUrl } from '../api/urls';
+import { Api } from '../../api/api';
+import { filmUrl } from '../../api/urls';
 import type { Film } from '@zippy/core/wire';
-import { Ask } from '../dialogs/ask';
-import { IconComponent } from '../ui/icon.component';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
-import { many } from '../state/many';
-import { Things } from '../state/things';
-import { Watching } from '../state/watching';
+import { Ask } from '../../dialogs/ask';
+import { IconComponent } from '../../ui/icon.component';
+import { Session } from '../../state/session';
+import { Studio } from '../../state/studio';
+import { many } from '../../state/many';
+import { Things } from '../../state/things';
+import { Watching } from '../../state/watching';
 
 /** Takes in order, and the films made of them. */
 @Component({
   selector: 'zr-reel-desk',
   imports: [
+    ThingDirective,
     ChoiceComponent,
     IconComponent,
     MatButtonModule,
@@ -44,6 +46,7 @@ import { Watching } from '../state/watching';
     </h2>
     @for (clip of clips(); track clip.id; let k = $index) {
       <zr-row
+        [zrThing]="{ kind: 'clip', id: clip.id }"
         [picked]="studio.selectedIds().has(clip.id)"
         (press)="studio.select('clip', clip.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
       >
@@ -111,7 +114,7 @@ import { Watching } from '../state/watching';
       </div>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
   styles: `
     .line {
       min-height: 44px;

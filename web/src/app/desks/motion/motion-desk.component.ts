@@ -1,18 +1,19 @@
-import { RowComponent } from '../ui/row.component';
+import { ThingDirective } from '../../menu/thing.directive';
+import { RowComponent } from '../../ui/row.component';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { entityName, type MoveKind, type ProjectDocument } from '@zippy/core/document';
 import { findSeamFaults, MOVE_KINDS, type SeamFault } from '@zippy/core/motion';
-import { MOVE_VIEWS } from '../kinds/moves';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
+import { MOVE_VIEWS } from '../../kinds/moves';
+import { Studio } from '../../state/studio';
+import { Things } from '../../state/things';
 import { saySeamFault } from './seam-words';
 
 /** Puts things in motion by moves with plain numbers. */
 @Component({
   selector: 'zr-motion-desk',
-  imports: [MatButtonModule, MatTooltipModule, RowComponent],
+  imports: [ThingDirective, MatButtonModule, MatTooltipModule, RowComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>
@@ -40,6 +41,7 @@ import { saySeamFault } from './seam-words';
       <h2>In this shot</h2>
       @for (move of own(); track move.id) {
         <zr-row
+          [zrThing]="{ kind: 'move', id: move.id }"
           [picked]="studio.selectedIds().has(move.id)"
           (press)="studio.select('move', move.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         >
@@ -63,7 +65,7 @@ import { saySeamFault } from './seam-words';
       }
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
   styles: `
     .grid .control {
       gap: 6px;

@@ -1,18 +1,19 @@
+import { ThingDirective } from '../../menu/thing.directive';
 import { MatRippleModule } from '@angular/material/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Finish } from '@zippy/core/document';
 import { hexFromLinear, lightColor } from '@zippy/core/optics';
-import { FINISH_SHELF } from '../state/finish-shelf';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
+import { FINISH_SHELF } from '../../state/finish-shelf';
+import { Studio } from '../../state/studio';
+import { Things } from '../../state/things';
 
 export const FINISH_DRAG = 'application/x-zippy-finish';
 
 /** The shelf: drag a finish onto a part in the picture, or select parts and click. */
 @Component({
   selector: 'zr-finish-desk',
-  imports: [MatRippleModule, MatTooltipModule],
+  imports: [ThingDirective, MatRippleModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="quiet hint">Drag a finish onto a part in the picture, or select parts and click it.</p>
@@ -26,6 +27,7 @@ export const FINISH_DRAG = 'application/x-zippy-finish';
             [class.worn]="finish.id === selectedFinish()"
             [matTooltip]="finish.name"
             (dragstart)="drag($event, finish.id)"
+            [zrThing]="{ kind: 'finish', id: finish.id }"
             (click)="take(finish.id)"
             (dblclick)="studio.select('finish', finish.id)"
           >
@@ -51,7 +53,7 @@ export const FINISH_DRAG = 'application/x-zippy-finish';
       </div>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
   styles: `
     .hint {
       margin: 0;

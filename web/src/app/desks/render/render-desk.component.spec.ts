@@ -1,16 +1,16 @@
-import { choose } from '../../testing/controls';
+import { choose } from '../../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Prediction } from '@zippy/core/trace';
-import { eventually, mount, type Mounted } from '../../testing/mount';
-import { openStudio, sampleTake } from '../../testing/studioBed';
-import { ServerProblem } from '../api/api';
+import { eventually, mount, type Mounted } from '../../../testing/mount';
+import { openStudio, sampleTake } from '../../../testing/studioBed';
+import { ServerProblem } from '../../api/api';
 import type { Take } from '@zippy/core/wire';
-import { Ask } from '../dialogs/ask';
-import { Session } from '../state/session';
-import { StudioActions } from '../state/studio.actions';
-import type { Studio } from '../state/studio';
+import { Ask } from '../../dialogs/ask';
+import { Session } from '../../state/session';
+import { StudioActions } from '../../state/studio.actions';
+import type { Studio } from '../../state/studio';
 import { RenderDeskComponent } from './render-desk.component';
 
 const server = {

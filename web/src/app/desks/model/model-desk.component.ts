@@ -1,9 +1,9 @@
-import { SliderComponent } from '../ui/slider.component';
-import { SmallButtonComponent } from '../ui/small-button.component';
+import { SliderComponent } from '../../ui/slider.component';
+import { SmallButtonComponent } from '../../ui/small-button.component';
 import { MatButtonModule } from '@angular/material/button';
-import { FileButtonComponent } from '../ui/file-button.component';
+import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { TextFieldComponent } from '../ui/text-field.component';
+import { TextFieldComponent } from '../../ui/text-field.component';
 import { SET_PIECES } from '@zippy/core/geometry';
 import {
   ChangeDetectionStrategy,
@@ -22,13 +22,14 @@ import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { childrenByParent, meshKey, meshOfModel, type SceneNode, type SetPiece } from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
-import { Api } from '../api/api';
-import { Importer } from '../dialogs/importer';
-import { IconComponent } from '../ui/icon.component';
-import { Parts } from '../state/parts';
-import { SceneBounds } from '../state/scene-bounds';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
+import { Api } from '../../api/api';
+import { Importer } from '../../dialogs/importer';
+import { IconComponent } from '../../ui/icon.component';
+import { ThingMenu } from '../../menu/thing-menu';
+import { Parts } from '../../state/parts';
+import { SceneBounds } from '../../state/scene-bounds';
+import { Studio } from '../../state/studio';
+import { Things } from '../../state/things';
 
 /** Kind of data that carries parts of the tree while they are dragged. */
 const NODE_DRAG = 'application/x-zippy-node';
@@ -151,6 +152,7 @@ const MANY = 100;
             [style.padding-left.px]="4 + row.depth * 12"
             draggable="true"
             [attr.data-node]="row.node.id"
+            (contextmenu)="menu.openFor($event, { kind: 'node', id: row.node.id })"
             [class.target]="dropOn() === row.node.id"
             (dragstart)="drag($event, row.node.id)"
             (dragend)="dropOn.set(null)"
@@ -222,7 +224,7 @@ const MANY = 100;
       </div>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
   styles: `
     /* Rows out of sight are there for the keyboard and for scrolling, but not drawn: hundreds of them take tens of milliseconds. */
     .line {
@@ -275,6 +277,7 @@ export class ModelDeskComponent {
   readonly studio = inject(Studio);
   readonly things = inject(Things);
   readonly parts = inject(Parts);
+  readonly menu = inject(ThingMenu);
   private readonly importer = inject(Importer);
   private readonly bounds = inject(SceneBounds);
   private readonly api = inject(Api);

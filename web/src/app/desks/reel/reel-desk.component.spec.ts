@@ -1,18 +1,18 @@
-import { choose } from '../../testing/controls';
+import { choose } from '../../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { inOrder } from '@zippy/core/document';
-import { eventually, mount, type Mounted } from '../../testing/mount';
-import { openStudio, sampleTake } from '../../testing/studioBed';
-import { ServerProblem } from '../api/api';
+import { eventually, mount, type Mounted } from '../../../testing/mount';
+import { openStudio, sampleTake } from '../../../testing/studioBed';
+import { ServerProblem } from '../../api/api';
 import type { Film } from '@zippy/core/wire';
-import { Ask } from '../dialogs/ask';
-import { Session } from '../state/session';
-import { StudioActions } from '../state/studio.actions';
-import type { Studio } from '../state/studio';
-import { Things } from '../state/things';
-import { Watching } from '../state/watching';
+import { Ask } from '../../dialogs/ask';
+import { Session } from '../../state/session';
+import { StudioActions } from '../../state/studio.actions';
+import type { Studio } from '../../state/studio';
+import { Things } from '../../state/things';
+import { Watching } from '../../state/watching';
 import { ReelDeskComponent } from './reel-desk.component';
 
 const server = { saveEdits: vi.fn(), createFilm: vi.fn(), films: vi.fn(), stopFilm: vi.fn(), removeFilm: vi.fn() };

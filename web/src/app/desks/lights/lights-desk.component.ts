@@ -1,19 +1,20 @@
-import { RowComponent } from '../ui/row.component';
-import { SmallButtonComponent } from '../ui/small-button.component';
+import { ThingDirective } from '../../menu/thing.directive';
+import { RowComponent } from '../../ui/row.component';
+import { SmallButtonComponent } from '../../ui/small-button.component';
 import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { inOrder, type Light } from '@zippy/core/document';
 import { LAMP_KINDS } from '@zippy/core/optics';
-import { IconComponent } from '../ui/icon.component';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
+import { IconComponent } from '../../ui/icon.component';
+import { Studio } from '../../state/studio';
+import { Things } from '../../state/things';
 
 const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'cd/m²', candela: 'cd', lux: 'lx' };
 
 /** All lights with on/off and solo. */
 @Component({
   selector: 'zr-lights-desk',
-  imports: [IconComponent, MatButtonModule, RowComponent, SmallButtonComponent],
+  imports: [ThingDirective, IconComponent, MatButtonModule, RowComponent, SmallButtonComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kinds">
@@ -25,6 +26,7 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
     </div>
     @for (light of lights(); track light.id) {
       <zr-row
+        [zrThing]="{ kind: 'light', id: light.id }"
         [picked]="studio.selectedIds().has(light.id)"
         [off]="!on(light)"
         (press)="studio.select('light', light.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
@@ -58,7 +60,7 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
       </div>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
   styles: `
     .line {
       min-height: 44px;

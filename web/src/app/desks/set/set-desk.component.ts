@@ -1,9 +1,9 @@
-import { FileButtonComponent } from '../ui/file-button.component';
+import { FileButtonComponent } from '../../ui/file-button.component';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { Importer } from '../dialogs/importer';
-import { FieldGroupsComponent } from '../fields/field-groups.component';
-import { setFields } from '../fields/field-specs';
-import { Studio } from '../state/studio';
+import { Importer } from '../../dialogs/importer';
+import { FieldGroupsComponent } from '../../fields/field-groups.component';
+import { setFields } from '../../fields/field-specs';
+import { Studio } from '../../state/studio';
 
 /** Floor, surroundings, and what is seen behind. */
 @Component({
@@ -29,7 +29,7 @@ import { Studio } from '../state/studio';
       </p>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
 })
 export class SetDeskComponent {
   private readonly studio = inject(Studio);

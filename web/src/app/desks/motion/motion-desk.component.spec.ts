@@ -1,10 +1,10 @@
-import { hintOf } from '../../testing/controls';
+import { hintOf } from '../../../testing/controls';
 import { newMove } from '@zippy/core/motion';
 import type { Move } from '@zippy/core/document';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { mount, type Mounted } from '../../testing/mount';
-import { openStudio } from '../../testing/studioBed';
-import type { Studio } from '../state/studio';
+import { mount, type Mounted } from '../../../testing/mount';
+import { openStudio } from '../../../testing/studioBed';
+import type { Studio } from '../../state/studio';
 import { MotionDeskComponent } from './motion-desk.component';
 
 let studio: Studio;

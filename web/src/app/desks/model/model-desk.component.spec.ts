@@ -4,11 +4,11 @@ import { TestBed } from '@angular/core/testing';
 import { CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { By } from '@angular/platform-browser';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { eventually, mount, type Mounted } from '../../testing/mount';
-import { openStudio } from '../../testing/studioBed';
-import { Importer } from '../dialogs/importer';
-import { SceneBounds } from '../state/scene-bounds';
-import type { Studio } from '../state/studio';
+import { eventually, mount, type Mounted } from '../../../testing/mount';
+import { openStudio } from '../../../testing/studioBed';
+import { Importer } from '../../dialogs/importer';
+import { SceneBounds } from '../../state/scene-bounds';
+import type { Studio } from '../../state/studio';
 import { ModelDeskComponent } from './model-desk.component';
 
 /** Longest sides in millimetres, and triangles. */

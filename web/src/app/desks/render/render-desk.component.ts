@@ -1,24 +1,24 @@
+import { ThingDirective } from '../../menu/thing.directive';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { ChoiceComponent } from '../ui/choice.component';
-import { RowComponent } from '../ui/row.component';
+import { ChoiceComponent } from '../../ui/choice.component';
+import { RowComponent } from '../../ui/row.component';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
-import { FileButtonComponent } from '../ui/file-button.component';
+import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { FoldComponent } from '../ui/fold.component';
+import { FoldComponent } from '../../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { defaultRenderSettings, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
-import { Api } from '../api/api';
+import { Api } from '../../api/api';
 import type { Take } from '@zippy/core/wire';
-import { Ask } from '../dialogs/ask';
-import { Importer } from '../dialogs/importer';
-import { FieldGroupsComponent } from '../fields/field-groups.component';
-import { lookFields } from '../fields/field-specs';
-import { NumberFieldComponent } from '../ui/number-field.component';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
-import { many } from '../state/many';
+import { Importer } from '../../dialogs/importer';
+import { FieldGroupsComponent } from '../../fields/field-groups.component';
+import { lookFields } from '../../fields/field-specs';
+import { NumberFieldComponent } from '../../ui/number-field.component';
+import { Session } from '../../state/session';
+import { TakeWork } from '../../state/take-work';
+import { Studio } from '../../state/studio';
+import { many } from '../../state/many';
 
 const SIZES = [
   { name: '640 × 360', width: 640, height: 360 },
@@ -43,6 +43,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
 @Component({
   selector: 'zr-render-desk',
   imports: [
+    ThingDirective,
     ChoiceComponent,
     FieldGroupsComponent,
     FileButtonComponent,
@@ -178,11 +179,16 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     @for (take of takes(); track take.id) {
       <div
         class="box"
+        [zrThing]="{ kind: 'take', id: take.id }"
         [class.picked]="studio.selectedIds().has(take.id)"
         role="group"
         [attr.aria-label]="'Take ' + take.number"
       >
-        <zr-row [picked]="studio.selectedIds().has(take.id)" [label]="'Show take ' + take.number" (press)="show(take)">
+        <zr-row
+          [picked]="studio.selectedIds().has(take.id)"
+          [label]="'Show take ' + take.number"
+          (press)="takeWork.show(take)"
+        >
           <span
             ><b>Take {{ take.number }}</b
             >&ngsp;<span class="quiet"
@@ -201,14 +207,14 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
         }
         <div class="row">
           @if (take.state === 'rendering' || take.state === 'waiting') {
-            <button matButton="tonal" (click)="act(api.stopTake(take.id))">Stop</button>
+            <button matButton="tonal" (click)="takeWork.stop(take)">Stop</button>
           } @else if (take.state !== 'done') {
-            <button matButton="tonal" (click)="act(api.continueTake(take.id))">Continue</button>
+            <button matButton="tonal" (click)="takeWork.continue(take)">Continue</button>
           }
           @if (take.done.length > 0) {
-            <button matButton="tonal" (click)="reel(take)">Put on the reel</button>
+            <button matButton="tonal" (click)="takeWork.putOnReel(take)">Put on the reel</button>
           }
-          <button matButton (click)="remove(take)">Delete</button>
+          <button matButton (click)="takeWork.remove(take)">Delete</button>
         </div>
       </div>
     } @empty {
@@ -233,7 +239,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
       <p class="quiet">The look of the selected take is on the card to the right.</p>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
   styles: `
     .two zr-number {
       flex: 1;
@@ -251,10 +257,9 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
 })
 export class RenderDeskComponent {
   readonly studio = inject(Studio);
-  readonly api = inject(Api);
-  private readonly ask = inject(Ask);
+  private readonly api = inject(Api);
+  readonly takeWork = inject(TakeWork);
   private readonly session = inject(Session);
-  private readonly things = inject(Things);
   readonly sizeOptions = SIZES.map(({ name }) => ({ value: name, label: name }));
   private readonly importer = inject(Importer);
   readonly look = computed(() => lookFields(this.studio.document(), 'look'));
@@ -357,7 +362,7 @@ export class RenderDeskComponent {
       await this.session.save();
       const take = await this.api.createTake(project, shot, first, last, this.settings());
       await this.session.refreshTakes();
-      this.show(take);
+      this.takeWork.show(take);
     } catch (error) {
       this.session.tell(error);
     }
@@ -365,36 +370,5 @@ export class RenderDeskComponent {
 
   bringTable(files: File[]): void {
     void this.importer.bring(files);
-  }
-
-  /** Shows a take where its shot stands; its own look begins as the project's. */
-  show(take: Take): void {
-    if (take.shot !== this.studio.shotId() && this.studio.document().shots[take.shot]) this.studio.openShot(take.shot);
-    const frame = Math.min(take.last, Math.max(take.first, this.studio.frame()));
-    if (!this.studio.document().takeLooks[take.id]) {
-      this.studio.edit('Look of the take', (draft) => void (draft.takeLooks[take.id] = { ...draft.look }));
-    }
-    this.studio.view({ shownTake: take.id, grade: 'take', frame });
-    this.studio.select('take', take.id);
-  }
-
-  reel(take: Take): void {
-    this.things.addClip(take.id, take.first, take.last);
-    this.studio.view({ desk: 'reel' });
-  }
-
-  async remove(take: Take): Promise<void> {
-    const text = 'Frames that other takes show too are kept.';
-    if (await this.ask.sure(`Delete take ${take.number}?`, text, 'Delete'))
-      await this.act(this.api.removeTake(take.id));
-  }
-
-  async act(action: Promise<unknown>): Promise<void> {
-    try {
-      await action;
-      await this.session.refreshTakes();
-    } catch (error) {
-      this.session.tell(error);
-    }
   }
 }

@@ -1,17 +1,19 @@
-import { SmallButtonComponent } from '../ui/small-button.component';
-import { RowComponent } from '../ui/row.component';
+import { ThingDirective } from '../../menu/thing.directive';
+import { SmallButtonComponent } from '../../ui/small-button.component';
+import { RowComponent } from '../../ui/row.component';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { inOrder } from '@zippy/core/document';
-import { Commands } from '../commands/commands';
-import { IconComponent } from '../ui/icon.component';
-import { Studio } from '../state/studio';
+import { Commands } from '../../commands/commands';
+import { IconComponent } from '../../ui/icon.component';
+import { Things } from '../../state/things';
+import { Studio } from '../../state/studio';
 
 /** The cameras, and which one the shot uses. */
 @Component({
   selector: 'zr-camera-desk',
-  imports: [IconComponent, MatButtonModule, MatTooltipModule, RowComponent, SmallButtonComponent],
+  imports: [ThingDirective, IconComponent, MatButtonModule, MatTooltipModule, RowComponent, SmallButtonComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button matButton="filled" (click)="run('Keep view as camera')"><zr-icon name="plus" /> Keep view as camera</button>
@@ -31,6 +33,7 @@ import { Studio } from '../state/studio';
     </button>
     @for (camera of cameras(); track camera.id) {
       <zr-row
+        [zrThing]="{ kind: 'camera', id: camera.id }"
         [picked]="studio.selectedIds().has(camera.id)"
         (press)="studio.select('camera', camera.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
       >
@@ -42,18 +45,19 @@ import { Studio } from '../state/studio';
           icon="film"
           [label]="'Use ' + camera.name + ' in this shot'"
           [pressed]="studio.shot()?.camera === camera.id"
-          (press)="use(camera.id)"
+          (press)="things.useCamera(camera.id)"
         />
       </zr-row>
     } @empty {
       <div class="empty">No camera yet. Turn the picture as you like it, then keep the view.</div>
     }
   `,
-  styleUrl: './desk.scss',
+  styleUrl: '../desk.scss',
 })
 export class CameraDeskComponent {
   readonly studio = inject(Studio);
   private readonly commands = inject(Commands);
+  readonly things = inject(Things);
   readonly cameras = computed(() => inOrder(this.studio.document().cameras));
 
   run(name: string): void {
@@ -61,12 +65,5 @@ export class CameraDeskComponent {
       .ofPicture()
       .find((command) => command.name === name)
       ?.run();
-  }
-
-  use(id: string): void {
-    const shot = this.studio.shotId();
-    if (!shot) return;
-    this.studio.edit('Camera of the shot', (draft) => void (draft.shots[shot]!.camera = id));
-    this.studio.view({ throughCamera: true });
   }
 }

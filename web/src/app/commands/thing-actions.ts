@@ -1,0 +1,141 @@
+import { inject, Injectable } from '@angular/core';
+import { Ask } from '../dialogs/ask';
+import { Clipboard } from '../state/clipboard';
+import { Parts } from '../state/parts';
+import { Studio } from '../state/studio';
+import type { SelectionKind } from '../state/studio.state';
+import { TakeWork } from '../state/take-work';
+import { Things } from '../state/things';
+
+/** What can be done with a thing; null draws a line between. */
+export type ThingAction = { name: string; keys?: string; run: () => void } | null;
+
+const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
+
+/** The actions of what is selected, as its context menu lists them. */
+@Injectable({ providedIn: 'root' })
+export class ThingActions {
+  private readonly studio = inject(Studio);
+  private readonly things = inject(Things);
+  private readonly parts = inject(Parts);
+  private readonly clipboard = inject(Clipboard);
+  private readonly takeWork = inject(TakeWork);
+  private readonly ask = inject(Ask);
+
+  ofSelection(): ThingAction[] {
+    const { keys, selection } = this.studio.state();
+    if (keys.length > 0) return [...this.usual('keys')];
+    const primary = this.studio.primary();
+    if (!primary) return this.clipboard.filled() ? [this.paste()] : [];
+    if (primary.kind === 'take') return this.ofTake(primary.id);
+    if (primary.kind === 'clip') return [this.delete()];
+    const own = selection.every(({ kind }) => kind === primary.kind) ? this.own(primary.kind, primary.id) : [];
+    return [...own, ...(own.length > 0 ? [null] : []), ...this.usual(primary.kind)];
+  }
+
+  /** What goes with one kind of thing only. */
+  private own(kind: SelectionKind, id: string): ThingAction[] {
+    const { studio, things, parts } = this;
+    const document = studio.document();
+    switch (kind) {
+      case 'node':
+        return [
+          {
+            name: studio.present().nodes[id]?.visible === false ? 'Show' : 'Hide',
+            keys: 'H',
+            run: () => studio.selectedNodes().forEach((each) => things.toggleShown(each)),
+          },
+          {
+            name: studio.state().isolated === id ? 'Show all again' : 'Show alone',
+            keys: 'I',
+            run: () => things.isolate(id),
+          },
+          { name: 'Select its finish everywhere', run: () => void parts.selectAlike('finish') },
+          { name: 'Group', keys: 'Ctrl+G', run: () => parts.group() },
+          ...(parts.canUngroup()
+            ? [{ name: 'Take the group away', keys: 'Ctrl+Shift+G', run: () => parts.ungroup() }]
+            : []),
+        ];
+      case 'light': {
+        const on = studio.present().lights[id]?.on ?? true;
+        return [
+          { name: on ? 'Switch off' : 'Switch on', run: () => things.setAll('Switch light', 'on', !on) },
+          {
+            name: document.lights[id]?.solo ? 'With the others again' : 'Alone',
+            run: () => things.setAll('Solo', 'solo', !document.lights[id]?.solo),
+          },
+        ];
+      }
+      case 'camera':
+        return [{ name: 'Use in this shot', run: () => things.useCamera(id) }];
+      case 'finish': {
+        const worn = Object.values(document.nodes).flatMap((node) => (node.finish === id ? [node.id] : []));
+        const wearers = () => studio.view({ selection: worn.map((each) => ({ kind: 'node', id: each })) });
+        return worn.length > 0 ? [{ name: 'Select the parts that wear it', run: wearers }] : [];
+      }
+      case 'shot':
+        return [{ name: 'Go to it', run: () => studio.openShot(id) }];
+      default:
+        return [];
+    }
+  }
+
+  private usual(kind: SelectionKind | 'keys'): ThingAction[] {
+    const { studio } = this;
+    const several = studio.selection().length > 1;
+    const resets: Partial<Record<SelectionKind | 'keys', string>> = {
+      node: 'Reset place, turn and size', light: 'Reset', camera: 'Reset', finish: 'Reset', move: 'Reset', shot: 'Take its own values away',
+    }; // prettier-ignore
+    return [
+      ...(kind === 'keys' || (several && kind !== 'node')
+        ? []
+        : [{ name: 'Rename…', keys: 'F2', run: () => void this.rename(kind) }]),
+      ...(kind === 'keys' ? [] : [{ name: 'Duplicate', run: () => this.duplicate(kind) }]),
+      { name: 'Copy', keys: 'Ctrl+C', run: () => this.clipboard.copy() },
+      ...(this.clipboard.filled() ? [this.paste()] : []),
+      ...(resets[kind] ? [{ name: resets[kind], run: () => this.things.resetSelected() }] : []),
+      null,
+      this.delete(),
+    ];
+  }
+
+  private paste = (): ThingAction => ({ name: 'Paste', keys: 'Ctrl+V', run: () => this.clipboard.paste() });
+  private delete = (): ThingAction => ({ name: 'Delete', keys: 'Delete', run: () => this.things.deleteSelected() });
+
+  private ofTake(id: string): ThingAction[] {
+    const take = this.studio.takes().find((each) => each.id === id);
+    if (!take) return [];
+    const { takeWork } = this;
+    const runs = take.state === 'rendering' || take.state === 'waiting';
+    return [
+      { name: 'Show', run: () => takeWork.show(take) },
+      ...(take.done.length > 0 ? [{ name: 'Put on the reel', run: () => takeWork.putOnReel(take) }] : []),
+      ...(runs ? [{ name: 'Stop', run: () => void takeWork.stop(take) }] : []),
+      ...(!runs && take.state !== 'done' ? [{ name: 'Continue', run: () => void takeWork.continue(take) }] : []),
+      null,
+      { name: 'Delete', run: () => void takeWork.remove(take) },
+    ];
+  }
+
+  /** Parts are duplicated with what shots do to them. */
+  private duplicate(kind: SelectionKind): void {
+    if (kind === 'node') this.parts.duplicate();
+    else this.clipboard.duplicate();
+  }
+
+  async rename(kind: SelectionKind): Promise<void> {
+    const { id } = this.studio.primary()!;
+    if (kind === 'node') return this.parts.renameAll();
+    const document = this.studio.document();
+    if (kind === 'move') {
+      const shot = this.studio.shotId();
+      const present = shot && document.shots[shot]?.moves[id]?.name;
+      const name = present && (await this.ask.name('Name of the move', 'Rename', present));
+      if (name) this.studio.edit('Rename', (draft) => void (draft.shots[shot]!.moves[id]!.name = name));
+      return;
+    }
+    const collection = COLLECTIONS[kind as keyof typeof COLLECTIONS];
+    const name = await this.ask.name('New name', 'Rename', document[collection][id]?.name ?? '');
+    if (name) this.things.rename(collection, id, name);
+  }
+}

@@ -1,0 +1,63 @@
+import { ChangeDetectionStrategy, Component, effect, inject, signal, viewChild } from '@angular/core';
+import { MatDividerModule } from '@angular/material/divider';
+import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
+import { ThingActions, type ThingAction } from '../commands/thing-actions';
+import { ThingMenu } from './thing-menu';
+
+/** What can be done with what is selected, at the pointer. */
+@Component({
+  selector: 'zr-thing-menu',
+  imports: [MatDividerModule, MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <span
+      class="anchor"
+      [matMenuTriggerFor]="list"
+      [style.left.px]="menu.at()?.x ?? 0"
+      [style.top.px]="menu.at()?.y ?? 0"
+    ></span>
+    <mat-menu #list (closed)="menu.at.set(null)">
+      @for (action of actions(); track $index) {
+        @if (action) {
+          <button mat-menu-item (click)="action.run()">
+            {{ action.name }}
+            @if (action.keys) {
+              <kbd class="mono quiet">{{ action.keys.replaceAll('+', ' ') }}</kbd>
+            }
+          </button>
+        } @else {
+          <mat-divider />
+        }
+      }
+    </mat-menu>
+  `,
+  styles: `
+    .anchor {
+      position: fixed;
+      width: 0;
+      height: 0;
+    }
+    kbd {
+      float: right;
+      margin-inline-start: 24px;
+      font-size: 11px;
+    }
+  `,
+})
+export class ThingMenuComponent {
+  readonly menu = inject(ThingMenu);
+  private readonly thingActions = inject(ThingActions);
+  private readonly trigger = viewChild.required(MatMenuTrigger);
+  readonly actions = signal<ThingAction[]>([]);
+
+  constructor() {
+    effect(() => {
+      if (!this.menu.at()) return;
+      const actions = this.thingActions.ofSelection();
+      if (actions.length === 0) return;
+      this.actions.set(actions);
+      // The place of the anchor is drawn first.
+      queueMicrotask(() => this.trigger().openMenu());
+    });
+  }
+}

@@ -1,0 +1,29 @@
+import { inject, Injectable, signal } from '@angular/core';
+import type { KeyMark, Selected } from '../state/studio.state';
+import { Studio } from '../state/studio';
+
+/** The context menu of what is selected: where it is open. */
+@Injectable({ providedIn: 'root' })
+export class ThingMenu {
+  private readonly studio = inject(Studio);
+  readonly at = signal<{ x: number; y: number } | null>(null);
+
+  /** Opens it for a thing, which is selected unless it is one of several that are. */
+  openFor(event: MouseEvent, what: Selected | { key: KeyMark } | null): void {
+    event.preventDefault();
+    event.stopPropagation();
+    const { studio } = this;
+    if (what && 'key' in what) {
+      const { path, frame } = what.key;
+      const picked = studio.state().keys.some((mark) => mark.path === path && mark.frame === frame);
+      if (!picked) studio.view({ keys: [what.key] });
+    } else if (what && !(studio.selectedIds().has(what.id) && studio.state().keys.length === 0)) {
+      studio.view({ keys: [] });
+      studio.select(what.kind, what.id);
+    }
+    // By the keyboard there is no pointer: it opens at the thing itself.
+    const box = (event.target as Element).getBoundingClientRect();
+    const pointed = event.clientX !== 0 || event.clientY !== 0;
+    this.at.set(pointed ? { x: event.clientX, y: event.clientY } : { x: box.left + 12, y: box.bottom });
+  }
+}

@@ -1,0 +1,70 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { bundleSchema, liftThings, putThings, type Thing } from '@zippy/core/scene';
+import { many } from './many';
+import { Session } from './session';
+import { Studio } from './studio';
+import type { Selected } from './studio.state';
+
+const KEPT = 'zippy-clipboard';
+const LIFTED = new Set(['node', 'finish', 'light', 'camera', 'shot', 'move']);
+const isThing = (selected: Selected): selected is Thing & Selected => LIFTED.has(selected.kind);
+
+/** What was copied, kept in this browser: it is put into any project in any of its windows. */
+@Injectable({ providedIn: 'root' })
+export class Clipboard {
+  private readonly studio = inject(Studio);
+  private readonly session = inject(Session);
+  /** Something has been copied, here or in another window. */
+  readonly filled = signal(localStorage.getItem(KEPT) !== null);
+
+  constructor() {
+    window.addEventListener('storage', ({ key }) => {
+      if (key === KEPT) this.filled.set(true);
+    });
+  }
+
+  /** Copies picked keys, or else all that is selected. */
+  copy(): void {
+    const { selection, shot, keys } = this.studio.state();
+    const things = keys.length > 0 ? [] : selection.filter(isThing);
+    if (things.length + keys.length === 0) return this.session.tell('Select what shall be copied first.');
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(liftThings(this.studio.document(), shot, things, keys)));
+    } catch {
+      return this.session.tell('This is too much for the clipboard of the browser. Copy fewer parts at once.');
+    }
+    this.filled.set(true);
+    this.session.say(`Copied ${keys.length > 0 ? many(keys.length, 'key') : many(things.length, 'thing')}.`);
+  }
+
+  /** Puts what was copied into the present project and shot, and selects it. */
+  paste(): void {
+    const kept = localStorage.getItem(KEPT);
+    const bundle = kept === null ? null : bundleSchema.safeParse(JSON.parse(kept));
+    if (!bundle) return this.session.tell('Nothing was copied yet.');
+    if (!bundle.success)
+      return this.session.tell('What was copied is of another version of Zippy Reel. Copy it again in this one.');
+    const { shot, frame, selection } = this.studio.state();
+    const onto = selection.filter(isThing);
+    let made: Thing[] = [];
+    const place = { shot, frame: Math.round(frame), onto };
+    this.studio.edit('Paste', (draft) => void (made = putThings(draft, bundle.data, place)));
+    const { tracks, moves } = bundle.data;
+    if (made.length > 0) this.studio.view({ selection: made, keys: [] });
+    else if (Object.keys({ ...tracks, ...moves }).length > 0) {
+      const lead = Object.keys(tracks).length > 0;
+      if (!lead) this.session.tell('What these moves were on is not in this project. Select what they shall act on.');
+    }
+  }
+
+  /** Makes a second one of all that is selected. */
+  duplicate(): void {
+    const { selection, shot, frame } = this.studio.state();
+    const things = selection.filter(isThing);
+    if (things.length === 0) return;
+    let made: Thing[] = [];
+    const bundle = liftThings(this.studio.document(), shot, things);
+    this.studio.edit('Duplicate', (draft) => void (made = putThings(draft, bundle, { shot, frame })));
+    this.studio.view({ selection: made, keys: [] });
+  }
+}
