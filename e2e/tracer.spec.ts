@@ -176,7 +176,7 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
   await pictures.locator('input[type=file]').setInputFiles(broken);
   await expect(page.getByRole('alert')).toContainText('"torn.png" cannot be read');
   await page.getByLabel('Close message').click();
-  await pictures.getByLabel('Take the picture off Base colour').click();
+  await pictures.getByRole('button', { name: 'Take the picture off Base colour' }).click();
   await expect(pictures.getByText('Picture on: Base colour')).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(pictures.getByText('Picture on: Base colour')).toBeVisible();

@@ -183,7 +183,9 @@ type Fineness = keyof typeof FINENESS;
           </div>
           <div class="dialog-row">
             <button matButton="tonal" (click)="importer.stop()">Leave out</button>
-            <button matButton="filled" (click)="importer.accept(recipe(), standing(), take())">Take it in</button>
+            <button matButton="filled" cdkFocusInitial (click)="importer.accept(recipe(), standing(), take())">
+              Take it in
+            </button>
           </div>
         }
       </div>

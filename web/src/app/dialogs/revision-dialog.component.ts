@@ -97,7 +97,7 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
         </div>
         <div class="dialog-row">
           <button matButton="tonal" (click)="revisions.leave()">Leave the model as it is</button>
-          <button matButton="filled" (click)="revisions.take()">Take the new revision</button>
+          <button matButton="filled" cdkFocusInitial (click)="revisions.take()">Take the new revision</button>
         </div>
       </div>
     }

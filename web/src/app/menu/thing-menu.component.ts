@@ -12,11 +12,13 @@ import { ThingMenu } from './thing-menu';
   template: `
     <span
       class="anchor"
+      aria-hidden="true"
+      [matMenuTriggerRestoreFocus]="false"
       [matMenuTriggerFor]="list"
       [style.left.px]="menu.at()?.x ?? 0"
       [style.top.px]="menu.at()?.y ?? 0"
     ></span>
-    <mat-menu #list (closed)="menu.at.set(null)">
+    <mat-menu #list (closed)="close()">
       @for (action of actions(); track $index) {
         @if (action) {
           <button mat-menu-item (click)="action.run()">
@@ -50,9 +52,18 @@ export class ThingMenuComponent {
   private readonly trigger = viewChild.required(MatMenuTrigger);
   readonly actions = signal<ThingAction[]>([]);
 
+  /** What had the focus before. */
+  private before: Element | null = null;
+
+  close(): void {
+    this.menu.at.set(null);
+    (this.before as HTMLElement | null)?.focus({ preventScroll: true });
+  }
+
   constructor() {
     effect(() => {
       if (!this.menu.at()) return;
+      this.before = document.activeElement;
       const actions = this.thingActions.ofSelection();
       if (actions.length === 0) return;
       this.actions.set(actions);

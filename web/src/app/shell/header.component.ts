@@ -23,7 +23,7 @@ import { IconComponent } from '../ui/icon.component';
       <circle cx="10" cy="10" r="7" fill="none" stroke="var(--select)" stroke-width="5" />
       <path d="M10 3a7 7 0 0 1 7 7" fill="none" stroke="var(--motion)" stroke-width="5" />
     </svg>
-    <b>zippy reel</b>
+    <h1>zippy reel</h1>
     <button matButton [matMenuTriggerFor]="projects" (menuOpened)="listProjects()">
       {{ studio.document().name }}
     </button>
@@ -91,6 +91,11 @@ import { IconComponent } from '../ui/icon.component';
       padding: 0 10px;
       border-radius: 10px;
       background: var(--panel);
+    }
+    h1 {
+      margin: 0;
+      font-size: 13px;
+      font-weight: 600;
     }
     .mark {
       width: 20px;

@@ -1,4 +1,8 @@
-import { Directive, ElementRef, inject, input, output, Renderer2 } from '@angular/core';
+import { Directive, effect, ElementRef, inject, input, output, Renderer2 } from '@angular/core';
+
+/** Pixels that a panel may have. */
+const LEAST = 140;
+const MOST = 640;
 
 /** A handle on one edge of a panel that resizes it by dragging or by arrow keys. */
 @Directive({ selector: '[zrSplitter]' })
@@ -14,6 +18,9 @@ export class SplitterDirective {
     handle.tabIndex = 0;
     handle.setAttribute('role', 'separator');
     handle.setAttribute('aria-label', 'Resize panel');
+    handle.setAttribute('aria-valuemin', String(LEAST));
+    handle.setAttribute('aria-valuemax', String(MOST));
+    effect(() => handle.setAttribute('aria-valuenow', String(this.size())));
     queueMicrotask(() => {
       const upright = this.edge() !== 'top';
       handle.style.cssText = `position:absolute;z-index:3;${upright ? `top:0;bottom:0;width:8px;cursor:col-resize;${this.edge()}:-7px` : 'left:0;right:0;height:8px;cursor:row-resize;top:-7px'}`;
@@ -37,5 +44,5 @@ export class SplitterDirective {
 
   private place = (event: PointerEvent): number => (this.edge() === 'top' ? event.clientY : event.clientX);
   private sign = (): number => (this.edge() === 'right' ? 1 : -1);
-  private resize = (size: number): void => this.sizeChange.emit(Math.min(640, Math.max(140, Math.round(size))));
+  private resize = (size: number): void => this.sizeChange.emit(Math.min(MOST, Math.max(LEAST, Math.round(size))));
 }

@@ -30,9 +30,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
     }
     :host(.picked) {
       background: color-mix(in srgb, var(--select) 24%, var(--panel));
-    }
-    :host(.off) button {
-      opacity: 0.55;
+      --quiet: var(--text);
     }
     button {
       display: flex;
@@ -49,6 +47,10 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
       font: inherit;
       text-align: start;
       cursor: pointer;
+    }
+    :host(.off) button {
+      color: var(--quiet);
+      font-style: italic;
     }
   `,
 })

@@ -253,6 +253,9 @@ const MANY = 100;
     .line:not(:hover, [aria-selected='true']) .count {
       display: none;
     }
+    .line[aria-selected='true'] .count {
+      color: var(--text);
+    }
     .count {
       color: var(--quiet);
       font-size: 10px;
