@@ -55,7 +55,7 @@ test('a part has a menu: hidden, duplicated, copied into another project, undone
   await menu(/^Copy/);
   await page.locator('zr-header button').first().click();
   await menu('Start a new project');
-  await page.getByRole('textbox', { name: 'Name' }).fill('Other');
+  await page.getByRole('alertdialog').getByRole('textbox', { name: 'Name' }).fill('Other');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page.locator('zr-header')).toContainText('Other');
   await page.keyboard.press('Control+v');
