@@ -131,3 +131,22 @@ test('what is seen behind is keyed, and held from key to key', async () => {
   await page.keyboard.press(',');
   await expect(shows).toHaveText('Surroundings');
 });
+
+test('a move and a key have menus: copied to another shot, deleted', async () => {
+  await desk('Model');
+  await row(/Front panel/).click();
+  await desk('Motion');
+  await page.locator('zr-motion-desk').getByRole('button', { name: 'Turntable' }).click();
+  await page.locator('.lanes .move').first().click({ button: 'right' });
+  await menu(/^Copy/);
+  await page.locator('zr-strip').getByRole('button', { name: 'Shot', exact: true }).click();
+  await expect(page.locator('.lanes .move')).toHaveCount(0);
+  await page.keyboard.press('Control+v');
+  await expect(page.locator('.lanes .move')).toHaveCount(1);
+  await page.locator('.film .shot').first().click();
+  await page.locator('.lanes .key').first().click({ button: 'right' });
+  await menu(/^Delete/);
+  await expect(page.locator('.lanes .key')).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('.lanes .key')).toHaveCount(2);
+});

@@ -50,7 +50,7 @@ export class ThingActions {
             keys: 'I',
             run: () => things.isolate(id),
           },
-          { name: 'Select its finish everywhere', run: () => void parts.selectAlike('finish') },
+          { name: 'Select all of its finish', run: () => void parts.selectAlike('finish') },
           { name: 'Group', keys: 'Ctrl+G', run: () => parts.group() },
           ...(parts.canUngroup()
             ? [{ name: 'Take the group away', keys: 'Ctrl+Shift+G', run: () => parts.ungroup() }]

@@ -140,10 +140,10 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
       margin-right: 6px;
       vertical-align: middle;
     }
-    select {
+    zr-choice {
       max-width: 190px;
     }
-    label,
+    mat-checkbox,
     td b + .quiet {
       margin-left: 8px;
     }

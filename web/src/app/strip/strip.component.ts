@@ -124,6 +124,7 @@ export class StripComponent {
   };
 
   scrub(event: PointerEvent): void {
+    if (event.button !== 0) return;
     this.capture(event);
     this.drag = { kind: 'playhead' };
     this.studio.view({ playing: false });

@@ -44,7 +44,6 @@ const MOST = 60;
         [matAutocomplete]="list"
         (focus)="near.set(true); field.select()"
         (input)="sought.set(field.value)"
-        (keydown)="$event.stopPropagation()"
         (blur)="leave()"
       />
       <mat-autocomplete #list panelWidth="220px" hideSingleSelectionIndicator (optionSelected)="take($event)">

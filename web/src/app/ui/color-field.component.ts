@@ -210,6 +210,7 @@ declare global {
     .row {
       display: flex;
       gap: 6px;
+      align-items: center;
     }
     .row zr-text {
       flex: 1;
@@ -250,11 +251,13 @@ export class ColorFieldComponent {
     if (this.differs()) return 'differs';
     return this.strength() > 1 ? `${this.hex()} × ${Number(this.strength().toFixed(2))}` : this.hex();
   });
-  /** A hue is kept where the colour has none to show. */
-  private readonly lastHue = signal(0);
+  /** Hue and saturation are kept where the colour has none to show: white, black and grey have been set by them all the same. */
+  private readonly kept = signal({ hue: 0, saturation: 0 });
   readonly picked = computed((): Picked => {
     const { h, s, l } = hsl(this.hex());
-    return { hue: Number.isFinite(h) ? h : this.lastHue(), saturation: s || 0, lightness: l };
+    const { hue, saturation } = this.kept();
+    const plain = l < 0.003 || l > 0.997;
+    return { hue: s > 0 && !plain ? h : hue, saturation: plain ? saturation : s || 0, lightness: l };
   });
   readonly kelvin = signal(6500);
   readonly codeOf = codeOf;
@@ -273,7 +276,7 @@ export class ColorFieldComponent {
 
   pick(name: keyof Picked, value: number, gesture: string): void {
     const { hue, saturation, lightness }: Picked = { ...this.picked(), [name]: value };
-    if (name === 'hue') this.lastHue.set(value);
+    this.kept.set({ hue, saturation });
     const color = linearFromHex(hsl(hue, saturation, lightness).formatHex());
     if (color) this.sendStrong(color, gesture);
   }

@@ -132,7 +132,8 @@ export class NumberFieldComponent {
   }
 
   key(event: KeyboardEvent): void {
-    event.stopPropagation();
+    // Escape also closes what the field is in.
+    if (event.key !== 'Escape') event.stopPropagation();
     const by = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
     if (by !== 0) {
       event.preventDefault();

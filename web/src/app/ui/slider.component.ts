@@ -15,7 +15,6 @@ import { newGesture } from './gesture';
         [value]="value()"
         (dragStart)="begin()"
         (input)="slid($any($event.target).value)"
-        (keydown)="$event.stopPropagation()"
       />
     </mat-slider>
   `,
