@@ -23,7 +23,9 @@ export function makeBasis(x: f32, y: f32, z: f32): void {
 /** The first as near as can be to a wished direction (not of unit length); any two where that is along the vector. */
 export function makeBasisAlong(x: f32, y: f32, z: f32, tx: f32, ty: f32, tz: f32): void {
   const along = x * tx + y * ty + z * tz;
-  const ax = tx - along * x, ay = ty - along * y, az = tz - along * z;
+  const ax = tx - along * x,
+    ay = ty - along * y,
+    az = tz - along * z;
   const size2 = ax * ax + ay * ay + az * az;
   if (!(size2 > 1e-12)) {
     makeBasis(x, y, z);

@@ -94,7 +94,8 @@ export function lensPdf(scene: usize): f32 {
 
 /** Whether light comes in at a point of the lens. */
 export function isOpen(scene: usize, x: f32, y: f32): bool {
-  const r2 = x * x + y * y, radius2 = lensRadius * lensRadius;
+  const r2 = x * x + y * y,
+    radius2 = lensRadius * lensRadius;
   if (r2 > radius2) return false;
   const blades = load<u32>(scene, SCENE_BLADES);
   if (blades < 3) return true;
@@ -146,17 +147,19 @@ export function startRay(scene: usize, px: i32, py: i32): void {
   pictureY = <f32>py + <f32>0.5 + tent(drawY);
   const sx = (TWO * pictureX) / <f32>load<i32>(scene, SCENE_WIDTH) - 1;
   const sy = ONE - (TWO * pictureY) / <f32>load<i32>(scene, SCENE_HEIGHT);
-  const fx = sx * between(scene, CAMERA_TAN_X), fy = sy * between(scene, CAMERA_TAN_Y);
+  const fx = sx * between(scene, CAMERA_TAN_X),
+    fy = sy * between(scene, CAMERA_TAN_Y);
   draw2();
   openCamera(scene);
-  const parallel = load<u32>(scene, SCENE_ORTHOGRAPHIC) != 0;
+  const parallel = load<u32>(scene, SCENE_ORTHOGRAPHIC) !== 0;
   focusZ = between(scene, CAMERA_FOCUS);
   slopeX = fx;
   slopeY = fy;
   focusX = parallel ? fx : fx * focusZ;
   focusY = parallel ? fy : fy * focusZ;
   lensRadius = parallel ? 0 : between(scene, CAMERA_LENS);
-  let lx: f32 = parallel ? fx : 0, ly: f32 = parallel ? fy : 0;
+  let lx: f32 = parallel ? fx : 0,
+    ly: f32 = parallel ? fy : 0;
   if (lensRadius > 0) {
     sampleAperture(scene, drawX, drawY);
     lx = lensRadius * apertureX;
@@ -169,7 +172,8 @@ export function startRay(scene: usize, px: i32, py: i32): void {
 export function aimThrough(lx: f32, ly: f32): void {
   lensX = lx;
   lensY = ly;
-  const dx = focusX - lx, dy = focusY - ly;
+  const dx = focusX - lx,
+    dy = focusY - ly;
   originX = cameraX + lx * rightX + ly * upX;
   originY = cameraY + lx * rightY + ly * upY;
   originZ = cameraZ + lx * rightZ + ly * upZ;
@@ -187,7 +191,9 @@ export let seenX: f32 = 0;
 export let seenY: f32 = 0;
 export let seenZ: f32 = 0;
 export function seeFromLens(x: f32, y: f32, z: f32): void {
-  const dx = x - cameraX, dy = y - cameraY, dz = z - cameraZ;
+  const dx = x - cameraX,
+    dy = y - cameraY,
+    dz = z - cameraZ;
   seenX = dx * rightX + dy * rightY + dz * rightZ;
   seenY = dx * upX + dy * upY + dz * upZ;
   seenZ = dx * forwardX + dy * forwardY + dz * forwardZ;
@@ -196,14 +202,20 @@ export function seeFromLens(x: f32, y: f32, z: f32): void {
 /** Where a point of the world stands on the next frame's picture, in pixels, into pictureX and pictureY. False behind the camera. */
 export function projectNext(scene: usize, x: f32, y: f32, z: f32): bool {
   const camera = scene + SCENE_NEXT_CAMERA;
-  const dx = x - load<f32>(camera), dy = y - load<f32>(camera, 4), dz = z - load<f32>(camera, 8);
-  const r = camera + CAMERA_RIGHT, u = camera + CAMERA_UP, f = camera + CAMERA_FORWARD;
+  const dx = x - load<f32>(camera),
+    dy = y - load<f32>(camera, 4),
+    dz = z - load<f32>(camera, 8);
+  const r = camera + CAMERA_RIGHT,
+    u = camera + CAMERA_UP,
+    f = camera + CAMERA_FORWARD;
   const along = dx * load<f32>(f) + dy * load<f32>(f, 4) + dz * load<f32>(f, 8);
-  const parallel = load<u32>(scene, SCENE_ORTHOGRAPHIC) != 0;
+  const parallel = load<u32>(scene, SCENE_ORTHOGRAPHIC) !== 0;
   if (along <= 1e-3) return false;
   const scale: f32 = parallel ? 1 : along;
-  const sx = (dx * load<f32>(r) + dy * load<f32>(r, 4) + dz * load<f32>(r, 8)) / (scale * load<f32>(camera, CAMERA_TAN_X));
-  const sy = (dx * load<f32>(u) + dy * load<f32>(u, 4) + dz * load<f32>(u, 8)) / (scale * load<f32>(camera, CAMERA_TAN_Y));
+  const sx =
+    (dx * load<f32>(r) + dy * load<f32>(r, 4) + dz * load<f32>(r, 8)) / (scale * load<f32>(camera, CAMERA_TAN_X));
+  const sy =
+    (dx * load<f32>(u) + dy * load<f32>(u, 4) + dz * load<f32>(u, 8)) / (scale * load<f32>(camera, CAMERA_TAN_Y));
   pictureX = (sx + 1) * <f32>0.5 * <f32>load<i32>(scene, SCENE_WIDTH);
   pictureY = (ONE - sy) * <f32>0.5 * <f32>load<i32>(scene, SCENE_HEIGHT);
   return true;

@@ -67,17 +67,28 @@ export function denoise(planes: usize, width: i32, height: i32, known: bool): vo
 export function smoothAlbedo(planes: usize, width: i32, height: i32): void {
   openPlanes(planes, width, height);
   clearMargins(width, height);
-  const one = f32x4.splat(1), two = f32x4.splat(2), zero = f32x4.splat(0), tiny = f32x4.splat(1e-7);
+  const one = f32x4.splat(1),
+    two = f32x4.splat(2),
+    zero = f32x4.splat(0),
+    tiny = f32x4.splat(1e-7);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x += 4) {
       const offset = <usize>y * stride + <usize>x * 4;
-      const r = v128.load(albedo + offset), g = v128.load(albedo + plane + offset), b = v128.load(albedo + 2 * plane + offset);
+      const r = v128.load(albedo + offset),
+        g = v128.load(albedo + plane + offset),
+        b = v128.load(albedo + 2 * plane + offset);
       const own = v128.load(spread + plane + offset);
-      let sumR = zero, sumG = zero, sumB = zero, total = zero, squares = zero;
+      let sumR = zero,
+        sumG = zero,
+        sumB = zero,
+        total = zero,
+        squares = zero;
       for (let j = -ALBEDO_REACH; j <= ALBEDO_REACH; j++) {
         for (let i = -ALBEDO_REACH; i <= ALBEDO_REACH; i++) {
           const q = offset + <usize>(j * <i32>stride + i * 4);
-          const qr = v128.load(albedo + q), qg = v128.load(albedo + plane + q), qb = v128.load(albedo + 2 * plane + q);
+          const qr = v128.load(albedo + q),
+            qg = v128.load(albedo + plane + q),
+            qb = v128.load(albedo + 2 * plane + q);
           const chance = f32x4.add(own, v128.load(spread + plane + q));
           const apart = f32x4.sub(
             f32x4.add(squaredDifference(r, qr), f32x4.add(squaredDifference(g, qg), squaredDifference(b, qb))),
@@ -110,7 +121,8 @@ export function smoothAlbedo(planes: usize, width: i32, height: i32): void {
     }
   }
   for (let y = 0; y < height; y++) {
-    const row = <usize>y * stride, bytes = <usize>width * 4;
+    const row = <usize>y * stride,
+      bytes = <usize>width * 4;
     for (let k: usize = 0; k < 3; k++) memory.copy(albedo + k * plane + row, filtered + k * plane + row, bytes);
     memory.copy(spread + plane + row, filteredVariance + row, bytes);
   }
@@ -272,7 +284,7 @@ function filterLevel(width: i32, height: i32, step: i32): void {
   memory.fill(weight - marginSize(), 0, plane);
   for (let j = -2; j <= 2; j++) {
     for (let i = -2; i <= 2; i++) {
-      const to = (j * step) * <i32>stride + i * step * 4;
+      const to = j * step * <i32>stride + i * step * 4;
       measureDifference(width, height, to);
       addNeighbours(width, height, step, to, binomial(i) * binomial(j));
     }
@@ -293,16 +305,25 @@ function filterLevel(width: i32, height: i32, step: i32): void {
  * parts of the noise. It is below 0 where they are more alike than noise lets expect.
  */
 function measureDifference(width: i32, height: i32, to: i32): void {
-  const zero = f32x4.splat(0), cancelled = f32x4.splat(CANCELLED), least = f32x4.splat(LIGHT_LEAST), floor = f32x4.splat(LIGHT_FLOOR);
+  const zero = f32x4.splat(0),
+    cancelled = f32x4.splat(CANCELLED),
+    least = f32x4.splat(LIGHT_LEAST),
+    floor = f32x4.splat(LIGHT_FLOOR);
   const nowhere = f32x4.splat(NOWHERE);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x += 4) {
-      const p = <usize>y * stride + <usize>x * 4, q = p + <usize>to;
+      const p = <usize>y * stride + <usize>x * 4,
+        q = p + <usize>to;
       const d = apartInColor(
-        v128.load(light + p), v128.load(light + plane + p), v128.load(light + 2 * plane + p),
-        v128.load(light + q), v128.load(light + plane + q), v128.load(light + 2 * plane + q),
+        v128.load(light + p),
+        v128.load(light + plane + p),
+        v128.load(light + 2 * plane + p),
+        v128.load(light + q),
+        v128.load(light + plane + q),
+        v128.load(light + 2 * plane + q),
       );
-      const own = v128.load(variance + p), other = v128.load(variance + q);
+      const own = v128.load(variance + p),
+        other = v128.load(variance + q);
       const slack = f32x4.add(f32x4.mul(v128.load(luminance + p), least), floor);
       const more = f32x4.sub(f32x4.mul(d, d), f32x4.mul(cancelled, f32x4.add(own, f32x4.pmin(own, other))));
       const measured = f32x4.div(more, f32x4.add(f32x4.add(own, other), f32x4.mul(slack, slack)));
@@ -322,13 +343,21 @@ function measureDifference(width: i32, height: i32, to: i32): void {
 
 /** Adds to each pixel the one `to` bytes on, as far as both are of one surface, colour and light. */
 function addNeighbours(width: i32, height: i32, step: i32, to: i32, share: f32): void {
-  const half = f32x4.splat(0.5), one = f32x4.splat(1), two = f32x4.splat(2), zero = f32x4.splat(0), ninth = f32x4.splat(1.0 / 9.0);
-  const shares = f32x4.splat(share), chance = f32x4.splat(CHANCE);
-  const slope = f32x4.splat(DEPTH_SLOPE * <f32>step), depthLeast = f32x4.splat(DEPTH_LEAST);
-  const byNormal = f32x4.splat(NORMAL_SHARPNESS), byAlbedo = f32x4.splat(ALBEDO_SHARPNESS);
+  const half = f32x4.splat(0.5),
+    one = f32x4.splat(1),
+    two = f32x4.splat(2),
+    zero = f32x4.splat(0),
+    ninth = f32x4.splat(1.0 / 9.0);
+  const shares = f32x4.splat(share),
+    chance = f32x4.splat(CHANCE);
+  const slope = f32x4.splat(DEPTH_SLOPE * <f32>step),
+    depthLeast = f32x4.splat(DEPTH_LEAST);
+  const byNormal = f32x4.splat(NORMAL_SHARPNESS),
+    byAlbedo = f32x4.splat(ALBEDO_SHARPNESS);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x += 4) {
-      const p = <usize>y * stride + <usize>x * 4, q = p + <usize>to;
+      const p = <usize>y * stride + <usize>x * 4,
+        q = p + <usize>to;
       let patch = zero;
       for (let row = difference + p - stride; row <= difference + p + stride; row += stride)
         patch = f32x4.add(patch, f32x4.add(v128.load(row - 4), f32x4.add(v128.load(row), v128.load(row + 4))));
@@ -349,7 +378,10 @@ function addNeighbours(width: i32, height: i32, step: i32, to: i32, share: f32):
       // Guides that are noisy themselves (out of focus, in motion) differ by chance: that much does not count.
       const chanceNormal = f32x4.mul(chance, f32x4.add(v128.load(spread + p), v128.load(spread + q)));
       const chanceAlbedo = f32x4.mul(chance, f32x4.add(v128.load(spread + plane + p), v128.load(spread + plane + q)));
-      const chanceDepth = f32x4.mul(two, f32x4.sqrt(f32x4.add(v128.load(spread + 2 * plane + p), v128.load(spread + 2 * plane + q))));
+      const chanceDepth = f32x4.mul(
+        two,
+        f32x4.sqrt(f32x4.add(v128.load(spread + 2 * plane + p), v128.load(spread + 2 * plane + q))),
+      );
       const far = v128.load(depth + p);
       const dz = f32x4.sub(f32x4.abs(f32x4.sub(far, v128.load(depth + q))), chanceDepth);
       const apart = f32x4.add(
@@ -376,7 +408,7 @@ function addNeighbours(width: i32, height: i32, step: i32, to: i32, share: f32):
 }
 
 function binomial(k: i32): f32 {
-  return k == 0 ? <f32>0.375 : abs(k) == 1 ? <f32>0.25 : <f32>0.0625;
+  return k === 0 ? <f32>0.375 : abs(k) === 1 ? <f32>0.25 : <f32>0.0625;
 }
 
 /** What was filtered is read by the next level. */

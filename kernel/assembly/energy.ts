@@ -27,7 +27,7 @@ const LEAST_COSINE: f32 = 0.01;
 let tables: usize = 0;
 
 export function useEnergyTables(at: usize): void {
-  if (at == tables) return;
+  if (at === tables) return;
   tables = at;
   memory.fill(known, 0, KNOWN_COUNT * KNOWN_SIZE);
 }
@@ -54,7 +54,8 @@ function plane(at: usize, fx: f32, fy: f32): f32 {
 /** Directional albedo of a perfectly reflecting microsurface. */
 export function metalAlbedo(cosine: f32, rootAlpha: f32): f32 {
   step(cosine);
-  const x = low, fx = part;
+  const x = low,
+    fx = part;
   step(rootAlpha);
   return plane(tables + ENERGY_METAL + low * ROW + x * 4, fx, part);
 }
@@ -66,7 +67,8 @@ export function metalMean(rootAlpha: f32): f32 {
 
 export function fuzzAlbedo(cosine: f32, roughness: f32): f32 {
   step(cosine);
-  const x = low, fx = part;
+  const x = low,
+    fx = part;
   step(roughness);
   return plane(tables + ENERGY_FUZZ + low * ROW + x * 4, fx, part);
 }
@@ -86,7 +88,8 @@ function openCube(table: usize, rootAlpha: f32, eta: f32): void {
 
 function alongRows(rows: usize, fy: f32, fz: f32, cosine: f32): f32 {
   step(cosine);
-  const at = rows + low * 4, fx = part;
+  const at = rows + low * 4,
+    fx = part;
   const a = plane(at, fx, fy);
   return a + (plane(at + SLICE, fx, fy) - a) * fz;
 }
@@ -118,7 +121,7 @@ export function setEnergyScratch(at: usize): void {
 export function openOuter(rootAlpha: f32, eta: f32): void {
   const hash: u32 = (reinterpret<u32>(rootAlpha) * 0x9e3779b9) ^ (reinterpret<u32>(eta) * 0x85ebca6b);
   const entry = known + <usize>(hash >> KNOWN_SHIFT) * KNOWN_SIZE;
-  if (load<f32>(entry) != rootAlpha || load<f32>(entry, 4) != eta) {
+  if (load<f32>(entry) !== rootAlpha || load<f32>(entry, 4) !== eta) {
     openCube(ENERGY_OUTER, rootAlpha, eta);
     store<f32>(entry, rootAlpha);
     store<f32>(entry, eta, 4);
@@ -140,7 +143,8 @@ export function outerAlbedoThere(cosine: f32): f32 {
 
 export function outerMean(rootAlpha: f32, eta: f32): f32 {
   step(rootAlpha);
-  const y = low, fy = part;
+  const y = low,
+    fy = part;
   step(abs((eta - 1) / (eta + 1)) / MOST_ROOT);
   return plane(tables + ENERGY_OUTER_MEAN + low * ROW + y * 4, fy, part);
 }
@@ -165,7 +169,7 @@ export function fuzzVisibility(ci: f32, co: f32): f32 {
 
 /** Linear value of an 8-bit sRGB one (IEC 61966-2-1). */
 export function linearFromSrgb8(value: u32): f32 {
-  return load<f32>(tables + ENERGY_SRGB + (<usize>value << 2));
+  return load<f32>(tables + ENERGY_SRGB + ((<usize>value) << 2));
 }
 
 /** Fills the tables at an address: ENERGY_SIZE bytes. Takes about a quarter of a second. */
@@ -173,21 +177,24 @@ export function fillEnergyTables(at: usize): void {
   tables = at;
   for (let v = 0; v < 256; v++) {
     const x = <f32>v / <f32>255;
-    store<f32>(at + ENERGY_SRGB + (<usize>v << 2), x <= <f32>0.04045 ? x / <f32>12.92 : Mathf.pow((x + <f32>0.055) / <f32>1.055, 2.4));
+    store<f32>(
+      at + ENERGY_SRGB + ((<usize>v) << 2),
+      x <= <f32>0.04045 ? x / <f32>12.92 : Mathf.pow((x + <f32>0.055) / <f32>1.055, 2.4),
+    );
   }
   for (let a = 0; a < ENERGY_STEPS; a++) {
     const root = <f32>a / <f32>(ENERGY_STEPS - 1);
     const alpha = max<f32>(1e-4, root * root);
     for (let c = 0; c < ENERGY_STEPS; c++) {
       const cosine = max<f32>(LEAST_COSINE, <f32>c / <f32>(ENERGY_STEPS - 1));
-      const place = <usize>a * ROW + (<usize>c << 2);
+      const place = <usize>a * ROW + ((<usize>c) << 2);
       store<f32>(at + ENERGY_METAL + place, integrate(cosine, alpha, 0, false, 512));
       store<f32>(at + ENERGY_FUZZ + place, integrateFuzz(cosine, root));
       for (let f = 0; f < ENERGY_STEPS; f++) {
         const r = min<f32>(0.9999, (MOST_ROOT * <f32>f) / <f32>(ENERGY_STEPS - 1));
         const eta = (ONE + r) / (ONE - r);
         const entry = <usize>f * SLICE + place;
-        store<f32>(at + ENERGY_OUTER + entry, f == 0 ? 0 : integrate(cosine, alpha, eta, false, 160));
+        store<f32>(at + ENERGY_OUTER + entry, f === 0 ? 0 : integrate(cosine, alpha, eta, false, 160));
         store<f32>(at + ENERGY_GLASS + entry, integrate(cosine, alpha, eta, true, 160));
         store<f32>(at + ENERGY_GLASS_INSIDE + entry, integrate(cosine, alpha, ONE / eta, true, 160));
       }
@@ -195,10 +202,10 @@ export function fillEnergyTables(at: usize): void {
   }
   for (let a = 0; a < ENERGY_STEPS; a++) {
     const root = <f32>a / <f32>(ENERGY_STEPS - 1);
-    store<f32>(at + ENERGY_METAL_MEAN + (<usize>a << 2), mean(0, root, 0));
+    store<f32>(at + ENERGY_METAL_MEAN + ((<usize>a) << 2), mean(0, root, 0));
     for (let f = 0; f < ENERGY_STEPS; f++) {
       const r = (MOST_ROOT * <f32>f) / <f32>(ENERGY_STEPS - 1);
-      store<f32>(at + ENERGY_OUTER_MEAN + <usize>f * ROW + (<usize>a << 2), mean(1, root, (ONE + r) / (ONE - r)));
+      store<f32>(at + ENERGY_OUTER_MEAN + <usize>f * ROW + ((<usize>a) << 2), mean(1, root, (ONE + r) / (ONE - r)));
     }
   }
 }
@@ -209,7 +216,7 @@ function mean(table: i32, root: f32, eta: f32): f32 {
   const count = 128;
   for (let k = 0; k < count; k++) {
     const cosine = (<f32>k + 0.5) / <f32>count;
-    sum += TWO * cosine * (table == 0 ? metalAlbedo(cosine, root) : outerAlbedo(cosine, root, eta));
+    sum += TWO * cosine * (table === 0 ? metalAlbedo(cosine, root) : outerAlbedo(cosine, root, eta));
   }
   return sum / <f32>count;
 }
@@ -224,13 +231,17 @@ function integrate(cosine: f32, alpha: f32, eta: f32, through: bool, count: i32)
     sampleVisibleNormal(x, 0, cosine, alpha, alpha, (<f32>k + 0.5) / <f32>count, turn - floor(turn));
     const oh = x * facetX + cosine * facetZ;
     const f: f32 = eta > 0 ? fresnelDielectric(oh, eta) : 1;
-    const rx = TWO * oh * facetX - x, ry = TWO * oh * facetY, rz = TWO * oh * facetZ - cosine;
+    const rx = TWO * oh * facetX - x,
+      ry = TWO * oh * facetY,
+      rz = TWO * oh * facetZ - cosine;
     if (rz > 0) sum += (f * (ONE + lo)) / (ONE + lo + smithLambda(rx, ry, rz, alpha, alpha));
     if (!through) continue;
     const inside = ONE - (ONE - oh * oh) / (eta * eta);
     if (inside <= 0) continue;
     const b = oh / eta - sqrt<f32>(inside);
-    const tx = b * facetX - x / eta, ty = b * facetY, tz = b * facetZ - cosine / eta;
+    const tx = b * facetX - x / eta,
+      ty = b * facetY,
+      tz = b * facetZ - cosine / eta;
     if (tz < 0) sum += ((ONE - f) * (ONE + lo)) / (ONE + lo + smithLambda(tx, ty, tz, alpha, alpha));
   }
   return sum / <f32>count;
@@ -245,7 +256,9 @@ function integrateFuzz(cosine: f32, roughness: f32): f32 {
     const sine = sqrt<f32>(ONE - iz * iz);
     for (let j = 0; j < side; j++) {
       const phi = (PI * (<f32>j + 0.5)) / <f32>side;
-      const hx = x + sine * Mathf.cos(phi), hy = sine * Mathf.sin(phi), hz = cosine + iz;
+      const hx = x + sine * Mathf.cos(phi),
+        hy = sine * Mathf.sin(phi),
+        hz = cosine + iz;
       const h = hz / sqrt<f32>(hx * hx + hy * hy + hz * hz);
       sum += fuzzDistribution(h, roughness) * fuzzVisibility(iz, cosine) * iz;
     }

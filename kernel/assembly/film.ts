@@ -86,7 +86,7 @@ export function renderTile(scene: usize, x0: i32, y0: i32, x1: i32, y1: i32, mas
   const size = <usize>load<u32>(scene, SCENE_PIXEL) * 4;
   for (let y = y0; y < y1; y++) {
     for (let x = x0; x < x1; x++) {
-      if (mask != 0 && load<u8>(mask + <usize>(y * width + x)) == 0) continue;
+      if (mask !== 0 && load<u8>(mask + <usize>(y * width + x)) === 0) continue;
       renderPixel(scene, x, y, film + <usize>(y * width + x) * size);
     }
   }
@@ -100,7 +100,8 @@ function renderPixel(scene: usize, x: i32, y: i32, pixel: usize): void {
   // A pixel goes on in its sequence where it stopped, whichever passes left it out: the beginning of a sequence is spread best.
   const first = <u32>load<f32>(pixel, FILM_SAMPLES * 4);
   const end = min(load<u32>(scene, SCENE_SAMPLES), first + load<u32>(scene, SCENE_PASS));
-  const seed = load<u32>(scene, SCENE_SEED), bits = load<u32>(scene, SCENE_SAMPLE_BITS);
+  const seed = load<u32>(scene, SCENE_SEED),
+    bits = load<u32>(scene, SCENE_SAMPLE_BITS);
   const slices = load<u32>(scene, SCENE_SLICES);
   const layers = load<u32>(scene, SCENE_LAYERS);
   for (let s = first; s < end; s++) {
@@ -126,25 +127,25 @@ function renderPixel(scene: usize, x: i32, y: i32, pixel: usize): void {
     const luminance = <f32>0.2126 * pathR + <f32>0.7152 * pathG + <f32>0.0722 * pathB;
     accumulate(pixel + FILM_SQUARES * 4, luminance * luminance);
     accumulate(pixel + FILM_SAMPLES * 4, 1);
-    accumulate(pixel + FILM_BUCKETS * 4 + (<usize>(s % BUCKETS) << 2), luminance);
+    accumulate(pixel + FILM_BUCKETS * 4 + ((<usize>(s % BUCKETS)) << 2), luminance);
     const guides = pixel + FILM_GUIDE_SQUARES * 4;
     accumulate(guides, pathNormalX * pathNormalX + pathNormalY * pathNormalY + pathNormalZ * pathNormalZ);
     accumulate(guides + 4, pathAlbedoR * pathAlbedoR + pathAlbedoG * pathAlbedoG + pathAlbedoB * pathAlbedoB);
-    if (pathPart != 0) {
+    if (pathPart !== 0) {
       accumulate(pixel + 28, pathDepth);
       accumulate(guides + 8, pathDepth * pathDepth);
       accumulate(pixel + FILM_AXIS * 4, pathAxis);
       accumulate(pixel + FILM_MET * 4, 1);
-      if (load<u32>(pixel, FILM_PART * 4) == 0) store<u32>(pixel, pathPart, FILM_PART * 4);
+      if (load<u32>(pixel, FILM_PART * 4) === 0) store<u32>(pixel, pathPart, FILM_PART * 4);
     }
-    if (layers != 0) addLayers(scene, layers, pixel + FILM_FLOATS * 4);
+    if (layers !== 0) addLayers(scene, layers, pixel + FILM_FLOATS * 4);
   }
 }
 
 function addLayers(scene: usize, layers: u32, from: usize): void {
   let at = from;
   if (layers & LAYER_POSITION) {
-    if (pathPart != 0) {
+    if (pathPart !== 0) {
       accumulate(at, pathX);
       accumulate(at + 4, pathY);
       accumulate(at + 8, pathZ);
@@ -172,7 +173,7 @@ function addLayers(scene: usize, layers: u32, from: usize): void {
     at += 4;
   }
   if (layers & LAYER_MATTES) {
-    if (pathPart != 0) {
+    if (pathPart !== 0) {
       addMatte(at, pathPartHash);
       addMatte(at + MATTE_RANKS * 8, pathFinishHash);
     }
@@ -180,16 +181,16 @@ function addLayers(scene: usize, layers: u32, from: usize): void {
   }
   if (layers & LAYER_LIGHTS) {
     const count = load<u32>(scene, SCENE_GROUPS) * 3;
-    for (let k: u32 = 0; k < count; k++) accumulate(at + (<usize>k << 2), load<f32>(groups + (<usize>k << 2)));
+    for (let k: u32 = 0; k < count; k++) accumulate(at + ((<usize>k) << 2), load<f32>(groups + ((<usize>k) << 2)));
   }
 }
 
 /** Adds a sample to the rank of its name; a pixel that shows more names than it has ranks forgets the rest. */
 function addMatte(ranks: usize, name: u32): void {
   for (let k = 0; k < MATTE_RANKS; k++) {
-    const at = ranks + (<usize>k << 3);
+    const at = ranks + ((<usize>k) << 3);
     const known = load<u32>(at);
-    if (known == name || load<f32>(at, 4) == 0) {
+    if (known === name || load<f32>(at, 4) === 0) {
       store<u32>(at, name);
       accumulate(at + 4, 1);
       return;

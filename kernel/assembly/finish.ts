@@ -49,9 +49,17 @@ import {
   FINISH_TINT,
   FINISH_TRANSMISSION,
 } from './layout';
-import { distribution, facetX, facetY, facetZ, lobePdf, reflectLobe, sampleVisibleNormal, smithLambda } from './microfacet';
+import {
+  distribution,
+  facetX,
+  facetY,
+  facetZ,
+  lobePdf,
+  reflectLobe,
+  sampleVisibleNormal,
+  smithLambda,
+} from './microfacet';
 
-const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
 const TWO: f32 = 2;
 const INV_PI: f32 = 0.31830988618379;
@@ -140,7 +148,7 @@ function get(offset: i32): f32 {
 
 /** Root of the width that a lobe has towards a direction: of even lobes the same everywhere. */
 function towards(x: f32, y: f32, lobeX: f32, lobeY: f32, even: f32): f32 {
-  if (lobeX == lobeY) return even;
+  if (lobeX === lobeY) return even;
   const flat = x * x + y * y;
   if (flat < 1e-9) return even;
   return sqrt<f32>(sqrt<f32>((lobeX * lobeX * x * x + lobeY * lobeY * y * y) / flat));
@@ -173,7 +181,8 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   let roughness = get(FINISH_ROUGHNESS);
   if (coat > 0 && coatRoughness > 0) {
     // A rough coat blurs what is seen through it.
-    const r2 = roughness * roughness, c2 = coatRoughness * coatRoughness;
+    const r2 = roughness * roughness,
+      c2 = coatRoughness * coatRoughness;
     roughness += coat * (min<f32>(1, sqrt<f32>(sqrt<f32>(r2 * r2 + TWO * c2 * c2))) - roughness);
   }
   smooth = roughness < SMOOTH_ROUGHNESS;
@@ -199,7 +208,9 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
   // Seen from within there is nothing below the surface.
   subsurface = inside && !thin ? 0 : opaque * get(FINISH_SUBSURFACE);
   diffuse = opaque - subsurface;
-  const r = get(FINISH_BASE), g = get(FINISH_BASE + 4), b = get(FINISH_BASE + 8);
+  const r = get(FINISH_BASE),
+    g = get(FINISH_BASE + 4),
+    b = get(FINISH_BASE + 8);
 
   coatAlbedo = 0;
   underR = underFuzz;
@@ -218,7 +229,7 @@ export function openFinish(finish: usize, x: f32, y: f32, z: f32, inside: bool, 
     openOuter(towards(wx, wy, ax, ay, root), etaShine);
     shineOut = outerAlbedoThere(wz);
     // Of a brushed surface the mean is that of its even width.
-    shineMean = ax == ay ? outerMeanThere : outerMean(root, etaShine);
+    shineMean = ax === ay ? outerMeanThere : outerMean(root, etaShine);
   }
   if (shines && get(FINISH_FILM) > 0) {
     // A film reflects more or less than the surface without it.
@@ -344,25 +355,35 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
     return;
   }
   if (iz < 1e-5) return;
-  const r = get(FINISH_BASE), g = get(FINISH_BASE + 4), b = get(FINISH_BASE + 8);
-  let hx = wx + ix, hy = wy + iy, hz = wz + iz;
+  const r = get(FINISH_BASE),
+    g = get(FINISH_BASE + 4),
+    b = get(FINISH_BASE + 8);
+  let hx = wx + ix,
+    hy = wy + iy,
+    hz = wz + iz;
   const half = ONE / sqrt<f32>(max<f32>(1e-20, hx * hx + hy * hy + hz * hz));
   hx *= half;
   hy *= half;
   hz *= half;
   const oh = min<f32>(1, wx * hx + wy * hy + wz * hz);
-  let cr = underR, cg = underG, cb = underB;
+  let cr = underR,
+    cg = underG,
+    cb = underB;
   if (coatTinted) {
     cr *= coatTint(iz, 0);
     cg *= coatTint(iz, 4);
     cb *= coatTint(iz, 8);
   }
-  const sr = get(FINISH_SPECULAR_COLOR), sg = get(FINISH_SPECULAR_COLOR + 4), sb = get(FINISH_SPECULAR_COLOR + 8);
+  const sr = get(FINISH_SPECULAR_COLOR),
+    sg = get(FINISH_SPECULAR_COLOR + 4),
+    sb = get(FINISH_SPECULAR_COLOR + 8);
   if (chooseMetal > 0) {
     const f = metal * reflectLobe(wz, shadow, ix, iy, iz, hx, hy, hz, ax, ay);
     scatterPdf += chooseMetal * lobePdf;
     fresnelMetal(oh, r, g, b, sr, sg, sb);
-    let fr = fresnelR, fg = fresnelG, fb = fresnelB;
+    let fr = fresnelR,
+      fg = fresnelG,
+      fb = fresnelB;
     const film = get(FINISH_FILM);
     if (film > 0) {
       // The metal below the film is taken for the clear medium that reflects as much.
@@ -375,9 +396,15 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
     }
     const weight = get(FINISH_SPECULAR);
     const lost = ONE - metalMean(root);
-    const more: f32 = lost > 1e-4
-      ? (metal * (ONE - metalAlbedo(wz, towards(wx, wy, ax, ay, root))) * (ONE - metalAlbedo(iz, towards(ix, iy, ax, ay, root))) * iz * INV_PI) / lost
-      : 0;
+    const more: f32 =
+      lost > 1e-4
+        ? (metal *
+            (ONE - metalAlbedo(wz, towards(wx, wy, ax, ay, root))) *
+            (ONE - metalAlbedo(iz, towards(ix, iy, ax, ay, root))) *
+            iz *
+            INV_PI) /
+          lost
+        : 0;
     scatterR += weight * cr * (f * fr + more * scatteredAgain(r, sr, lost));
     scatterG += weight * cg * (f * fg + more * scatteredAgain(g, sg, lost));
     scatterB += weight * cb * (f * fb + more * scatteredAgain(b, sb, lost));
@@ -419,7 +446,11 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
     }
   }
   if (chooseCoat > 0) {
-    const f = underFuzz * coatWeight * reflectLobe(wz, coatShadow, ix, iy, iz, hx, hy, hz, coatAx, coatAy) * fresnelDielectric(oh, get(FINISH_COAT_IOR));
+    const f =
+      underFuzz *
+      coatWeight *
+      reflectLobe(wz, coatShadow, ix, iy, iz, hx, hy, hz, coatAx, coatAy) *
+      fresnelDielectric(oh, get(FINISH_COAT_IOR));
     scatterR += f;
     scatterG += f;
     scatterB += f;
@@ -438,7 +469,7 @@ export function evaluateFinish(ix: f32, iy: f32, iz: f32): void {
 function leaving(ix: f32, iy: f32, iz: f32): f32 {
   if (!shines) return 1;
   // Of even lobes the surface that is open looks the same from everywhere.
-  if (ax != ay) openOuter(towards(ix, iy, ax, ay, root), etaShine);
+  if (ax !== ay) openOuter(towards(ix, iy, ax, ay, root), etaShine);
   const taken = min<f32>(1, shineFilm * outerAlbedoThere(iz));
   return (ONE - taken) / max<f32>(0.01, ONE - shineMean);
 }
@@ -464,12 +495,16 @@ function openRoughDiffuse(rough: f32, iz: f32, across: f32): void {
   roughSingle = scale * (ONE + rough * slope);
   const lost = max<f32>(1e-5, ONE - scale * (ONE + <f32>0.072488 * rough));
   roughMean = ONE - lost;
-  roughMore = (max<f32>(1e-5, ONE - roughAlbedo(wz, rough, scale)) * max<f32>(1e-5, ONE - roughAlbedo(iz, rough, scale))) / lost;
+  roughMore =
+    (max<f32>(1e-5, ONE - roughAlbedo(wz, rough, scale)) * max<f32>(1e-5, ONE - roughAlbedo(iz, rough, scale))) / lost;
 }
 
 function roughAlbedo(cosine: f32, rough: f32, scale: f32): f32 {
   const c = ONE - cosine;
-  return scale * (ONE + rough * c * (<f32>0.0571085289 + c * (<f32>0.491881867 + c * (<f32>-0.332181442 + c * <f32>0.0714429953))));
+  return (
+    scale *
+    (ONE + rough * c * (<f32>0.0571085289 + c * (<f32>0.491881867 + c * (<f32>-0.332181442 + c * <f32>0.0714429953))))
+  );
 }
 
 /** Colour of the rough diffuse surface: `base` where the surface is smooth. */
@@ -490,7 +525,9 @@ function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
   let value: f32 = 0;
   if (thin) {
     // A rough thin wall scatters as its reflection lobe turned to the far side.
-    let hx = wx + ix, hy = wy + iy, hz = wz - iz;
+    let hx = wx + ix,
+      hy = wy + iy,
+      hz = wz - iz;
     const half = ONE / sqrt<f32>(max<f32>(1e-20, hx * hx + hy * hy + hz * hz));
     hx *= half;
     hy *= half;
@@ -500,7 +537,9 @@ function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
     scatterPdf += chooseGlass * (ONE - shineChance) * lobePdf;
   } else {
     const eta = etaBend;
-    let hx = -(wx + eta * ix), hy = -(wy + eta * iy), hz = -(wz + eta * iz);
+    let hx = -(wx + eta * ix),
+      hy = -(wy + eta * iy),
+      hz = -(wz + eta * iz);
     const n = <f32>1 / sqrt<f32>(max<f32>(1e-20, hx * hx + hy * hy + hz * hz));
     hx *= n;
     hy *= n;
@@ -515,7 +554,8 @@ function evaluateTransmission(ix: f32, iy: f32, iz: f32): void {
     if (oh <= 0 || ih >= 0) return;
     glassShine(oh);
     const d = distribution(hx, hy, hz, ax, ay);
-    const lo = shadow, li = smithLambda(ix, iy, -iz, ax, ay);
+    const lo = shadow,
+      li = smithLambda(ix, iy, -iz, ax, ay);
     const denominator = square(oh + eta * ih);
     const jacobian = (eta * eta * abs(ih)) / max<f32>(1e-12, denominator);
     value = (d * oh * jacobian) / ((ONE + lo + li) * wz);
@@ -550,7 +590,9 @@ export function sampleFinish(choice: f32, u1: f32, u2: f32): bool {
   c -= chooseSpecular;
   const r = sqrt<f32>(u1);
   turn(u2);
-  const x = r * turnCosine, y = r * turnSine, z = sqrt<f32>(max<f32>(1e-8, ONE - u1));
+  const x = r * turnCosine,
+    y = r * turnSine,
+    z = sqrt<f32>(max<f32>(1e-8, ONE - u1));
   if (c < chooseSubsurface) {
     if (thin) {
       sampleTransmitted = c / chooseSubsurface < <f32>0.5 * (ONE + get(FINISH_SUBSURFACE_ANISOTROPY));
@@ -612,7 +654,9 @@ function finishSample(x: f32, y: f32, z: f32): bool {
 }
 
 function sampleGlass(choice: f32, u1: f32, u2: f32): bool {
-  let nx: f32 = 0, ny: f32 = 0, nz: f32 = 1;
+  let nx: f32 = 0,
+    ny: f32 = 0,
+    nz: f32 = 1;
   if (!smooth) {
     sampleVisibleNormal(wx, wy, wz, ax, ay, u1, u2);
     nx = facetX;
@@ -621,7 +665,9 @@ function sampleGlass(choice: f32, u1: f32, u2: f32): bool {
   }
   const oh = min<f32>(1, wx * nx + wy * ny + wz * nz);
   glassShine(oh);
-  const mirrorX = TWO * oh * nx - wx, mirrorY = TWO * oh * ny - wy, mirrorZ = TWO * oh * nz - wz;
+  const mirrorX = TWO * oh * nx - wx,
+    mirrorY = TWO * oh * ny - wy,
+    mirrorZ = TWO * oh * nz - wz;
   if (choice < shineChance) {
     if (!smooth) return finishSample(mirrorX, mirrorY, mirrorZ);
     perfectSample(mirrorX, mirrorY, mirrorZ, glass / (chooseGlass * shineChance));
@@ -631,7 +677,9 @@ function sampleGlass(choice: f32, u1: f32, u2: f32): bool {
     return true;
   }
   sampleTransmitted = true;
-  let x = -wx, y = -wy, z = -wz;
+  let x = -wx,
+    y = -wy,
+    z = -wz;
   let spread: f32 = 1;
   if (thin) {
     if (!smooth) return finishSample(mirrorX, mirrorY, -mirrorZ);

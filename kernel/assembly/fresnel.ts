@@ -89,14 +89,17 @@ export function fresnelFilm(cosine: f32, film: f32, thickness: f32, baseIndex: f
     fresnelB = 1;
     return;
   }
-  const ci = sqrt<f32>(inside2), cb = sqrt<f32>(below2);
+  const ci = sqrt<f32>(inside2),
+    cb = sqrt<f32>(below2);
   const difference = TWO * film * thickness * ci;
-  let x: f32 = 0, y: f32 = 0, z: f32 = 0;
+  let x: f32 = 0,
+    y: f32 = 0,
+    z: f32 = 0;
   for (let polarisation = 0; polarisation < 2; polarisation++) {
     amplitudes(c, ci, film);
-    const top: f32 = polarisation == 0 ? amplitudeS : amplitudeP;
+    const top: f32 = polarisation === 0 ? amplitudeS : amplitudeP;
     amplitudes(ci, cb, baseIndex / film);
-    const bottom: f32 = polarisation == 0 ? amplitudeS : amplitudeP;
+    const bottom: f32 = polarisation === 0 ? amplitudeS : amplitudeP;
     const k = ((ONE - top * top) * (ONE - bottom * bottom)) / max<f32>(1e-6, ONE - top * top * bottom * bottom);
     x += ONE - k;
     y += ONE - k;
@@ -115,7 +118,8 @@ export function fresnelFilm(cosine: f32, film: f32, thickness: f32, baseIndex: f
   y *= 0.5;
   z *= 0.5;
   // Equal-energy XYZ with white at (1, 1, 1), adapted to D65, to linear Rec. 709 (ITU-R BT.709-6).
-  const dx = x * <f32>0.95047, dz = z * <f32>1.08883;
+  const dx = x * <f32>0.95047,
+    dz = z * <f32>1.08883;
   fresnelR = clampUnit(<f32>3.2404542 * dx - <f32>1.5371385 * y - <f32>0.4985314 * dz);
   fresnelG = clampUnit(<f32>-0.969266 * dx + <f32>1.8760108 * y + <f32>0.041556 * dz);
   fresnelB = clampUnit(<f32>0.0556434 * dx - <f32>0.2040259 * y + <f32>1.0572252 * dz);

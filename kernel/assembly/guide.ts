@@ -28,7 +28,9 @@ function radiusOf(guide: usize): f32 {
 }
 
 function weightOf(guide: usize): f32 {
-  const dx = load<f32>(guide) - x, dy = load<f32>(guide, 4) - y, dz = load<f32>(guide, 8) - z;
+  const dx = load<f32>(guide) - x,
+    dy = load<f32>(guide, 4) - y,
+    dz = load<f32>(guide, 8) - z;
   const radius = radiusOf(guide);
   const d2 = dx * dx + dy * dy + dz * dz;
   // From within its sphere a guide says nothing.
@@ -39,7 +41,7 @@ function weightOf(guide: usize): f32 {
 /** Sets the place to look from, on a surface or within a lens. False where no guide says anything. */
 export function openGuides(scene: usize, px: f32, py: f32, pz: f32, within: bool): bool {
   const count = load<u32>(scene, SCENE_GUIDE_COUNT);
-  if (count == 0) return false;
+  if (count === 0) return false;
   radiusAt = within ? RADIUS_WITHIN : RADIUS;
   x = px;
   y = py;
@@ -62,7 +64,9 @@ export function chooseGuide(scene: usize, choice: f32, u: f32, v: f32): void {
     c -= weight;
     if (c < 0) break;
   }
-  const dx = load<f32>(guide) - x, dy = load<f32>(guide, 4) - y, dz = load<f32>(guide, 8) - z;
+  const dx = load<f32>(guide) - x,
+    dy = load<f32>(guide, 4) - y,
+    dz = load<f32>(guide, 8) - z;
   const d2 = dx * dx + dy * dy + dz * dz;
   const inv = ONE / sqrt<f32>(d2);
   sampleCone(dx * inv, dy * inv, dz * inv, sphereSpread(radiusOf(guide), d2), u, v);
@@ -80,7 +84,9 @@ export function guidePdf(scene: usize, dx: f32, dy: f32, dz: f32): f32 {
     const guide = guides + <usize>k * GUIDE_SIZE;
     const weight = weightOf(guide);
     if (weight <= 0) continue;
-    const gx = load<f32>(guide) - x, gy = load<f32>(guide, 4) - y, gz = load<f32>(guide, 8) - z;
+    const gx = load<f32>(guide) - x,
+      gy = load<f32>(guide, 4) - y,
+      gz = load<f32>(guide, 8) - z;
     const d2 = gx * gx + gy * gy + gz * gz;
     const spread = sphereSpread(radiusOf(guide), d2);
     const cosine = (gx * dx + gy * dy + gz * dz) / sqrt<f32>(d2);

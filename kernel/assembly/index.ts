@@ -2,7 +2,22 @@
 
 import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
 import { setEnergyScratch, useEnergyTables } from './energy';
-import { openFinish, evaluateFinish, sampleFinish, scatterR, scatterG, scatterB, scatterPdf, sampleX, sampleY, sampleZ, samplePdf, weightR, weightG, weightB } from './finish';
+import {
+  openFinish,
+  evaluateFinish,
+  sampleFinish,
+  scatterR,
+  scatterG,
+  scatterB,
+  scatterPdf,
+  sampleX,
+  sampleY,
+  sampleZ,
+  samplePdf,
+  weightR,
+  weightG,
+  weightB,
+} from './finish';
 import { setFilmScratch } from './film';
 import { SCRATCH_DRAWN, SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_KNOWN, SCRATCH_MEDIA } from './layout';
 import { openShutter, setMotionWorker } from './motion';
@@ -37,9 +52,15 @@ export function traceRays(scene: usize, rays: usize, hits: usize, count: u32, an
     const out = hits + <usize>k * 16;
     const hit = trace(
       scene,
-      load<f32>(ray), load<f32>(ray, 4), load<f32>(ray, 8),
-      load<f32>(ray, 16), load<f32>(ray, 20), load<f32>(ray, 24),
-      load<f32>(ray, 12), load<f32>(ray, 28), any,
+      load<f32>(ray),
+      load<f32>(ray, 4),
+      load<f32>(ray, 8),
+      load<f32>(ray, 16),
+      load<f32>(ray, 20),
+      load<f32>(ray, 24),
+      load<f32>(ray, 12),
+      load<f32>(ray, 28),
+      any,
     );
     store<f32>(out, hit ? (any ? <f32>1 : hitT) : <f32>-1);
     store<i32>(out, hitInstance, 4);
@@ -59,7 +80,15 @@ export function probeEvaluate(energy: usize, finish: usize, io: usize, inside: b
 }
 
 /** Samples a finish `count` times for the wo at `io`; writes direction xyz, density and weight rgb, ok as eight floats each. */
-export function probeSample(energy: usize, finish: usize, io: usize, out: usize, count: u32, seed: u32, inside: bool): void {
+export function probeSample(
+  energy: usize,
+  finish: usize,
+  io: usize,
+  out: usize,
+  count: u32,
+  seed: u32,
+  inside: bool,
+): void {
   useEnergyTables(energy);
   openShutter(0);
   for (let k: u32 = 0; k < count; k++) {

@@ -77,9 +77,10 @@ function clampOne(v: f32): f32 {
 
 /** Sum of the angles with two cosines, 0 to 2π: by the product of the complex numbers that have them as their angles. */
 function sumOfArcs(a: f32, b: f32): f32 {
-  const sineA = sqrt<f32>(max<f32>(0, ONE - a * a)), sineB = sqrt<f32>(max<f32>(0, ONE - b * b));
+  const sineA = sqrt<f32>(max<f32>(0, ONE - a * a)),
+    sineB = sqrt<f32>(max<f32>(0, ONE - b * b));
   const angle = arc(sineA * b + a * sineB, a * b - sineA * sineB);
-  return angle < 0 || (angle == 0 && a < 0) ? angle + TWO * PI : angle;
+  return angle < 0 || (angle === 0 && a < 0) ? angle + TWO * PI : angle;
 }
 
 /**
@@ -87,15 +88,24 @@ function sumOfArcs(a: f32, b: f32): f32 {
  * Area-Preserving Parametrization for Spherical Rectangles, 2013). False where it is seen from behind.
  */
 function openRectangle(light: usize, px: f32, py: f32, pz: f32): bool {
-  const dx = load<f32>(light, LIGHT_POSITION) - px, dy = load<f32>(light, LIGHT_POSITION + 4) - py, dz = load<f32>(light, LIGHT_POSITION + 8) - pz;
-  const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
+  const dx = load<f32>(light, LIGHT_POSITION) - px,
+    dy = load<f32>(light, LIGHT_POSITION + 4) - py,
+    dz = load<f32>(light, LIGHT_POSITION + 8) - pz;
+  const nx = load<f32>(light, LIGHT_NORMAL),
+    ny = load<f32>(light, LIGHT_NORMAL + 4),
+    nz = load<f32>(light, LIGHT_NORMAL + 8);
   const z = dx * nx + dy * ny + dz * nz;
   if (z >= -1e-5) return false;
-  const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
-  const bx = load<f32>(light, LIGHT_Y), by = load<f32>(light, LIGHT_Y + 4), bz = load<f32>(light, LIGHT_Y + 8);
+  const ax = load<f32>(light, LIGHT_X),
+    ay = load<f32>(light, LIGHT_X + 4),
+    az = load<f32>(light, LIGHT_X + 8);
+  const bx = load<f32>(light, LIGHT_Y),
+    by = load<f32>(light, LIGHT_Y + 4),
+    bz = load<f32>(light, LIGHT_Y + 8);
   halfX = sqrt<f32>(ax * ax + ay * ay + az * az);
   halfY = sqrt<f32>(bx * bx + by * by + bz * bz);
-  const x = (dx * ax + dy * ay + dz * az) / halfX, y = (dx * bx + dy * by + dz * bz) / halfY;
+  const x = (dx * ax + dy * ay + dz * az) / halfX,
+    y = (dx * bx + dy * by + dz * bz) / halfY;
   rectangleX0 = x - halfX;
   rectangleX1 = x + halfX;
   rectangleY0 = y - halfY;
@@ -103,8 +113,10 @@ function openRectangle(light: usize, px: f32, py: f32, pz: f32): bool {
   rectangleZ = z;
   // The part along z of the normals of the four planes through the place and the edges.
   const z2 = z * z;
-  const m0 = -rectangleY0 / sqrt<f32>(z2 + rectangleY0 * rectangleY0), m1 = rectangleX1 / sqrt<f32>(z2 + rectangleX1 * rectangleX1);
-  const m2 = rectangleY1 / sqrt<f32>(z2 + rectangleY1 * rectangleY1), m3 = -rectangleX0 / sqrt<f32>(z2 + rectangleX0 * rectangleX0);
+  const m0 = -rectangleY0 / sqrt<f32>(z2 + rectangleY0 * rectangleY0),
+    m1 = rectangleX1 / sqrt<f32>(z2 + rectangleX1 * rectangleX1);
+  const m2 = rectangleY1 / sqrt<f32>(z2 + rectangleY1 * rectangleY1),
+    m3 = -rectangleX0 / sqrt<f32>(z2 + rectangleX0 * rectangleX0);
   rectangleB0 = m0;
   rectangleB1 = m2;
   rectangleK = TWO * PI - sumOfArcs(-m2 * m3, -m3 * m0);
@@ -119,7 +131,8 @@ const SMALL_ANGLE: f32 = 0.004;
 
 /** Density over solid angle with which `sampleRectangle` meets a point of the lamp. */
 function rectanglePdf(distance2: f32, cosine: f32): f32 {
-  if (rectangleSmall < SMALL_ANGLE || !(rectangleAngle > SMALL_ANGLE * 0.5)) return distance2 / max<f32>(1e-12, cosine * 4 * halfX * halfY);
+  if (rectangleSmall < SMALL_ANGLE || !(rectangleAngle > SMALL_ANGLE * 0.5))
+    return distance2 / max<f32>(1e-12, cosine * 4 * halfX * halfY);
   return ONE / rectangleAngle;
 }
 
@@ -142,7 +155,8 @@ function sampleRectangle(u: f32, v: f32): void {
   x = max(rectangleX0, min(rectangleX1, x));
   const d2 = x * x + z * z;
   const d = sqrt<f32>(d2);
-  const h0 = rectangleY0 / sqrt<f32>(d2 + rectangleY0 * rectangleY0), h1 = rectangleY1 / sqrt<f32>(d2 + rectangleY1 * rectangleY1);
+  const h0 = rectangleY0 / sqrt<f32>(d2 + rectangleY0 * rectangleY0),
+    h1 = rectangleY1 / sqrt<f32>(d2 + rectangleY1 * rectangleY1);
   const h = h0 + v * (h1 - h0);
   const h2 = h * h;
   const y: f32 = h2 < 0.999999 ? (h * d) / sqrt<f32>(ONE - h2) : rectangleY1;
@@ -153,8 +167,9 @@ function sampleRectangle(u: f32, v: f32): void {
 /** Radiance of a flat lamp at a place on it, under the cosine from its normal, into lampR, G, B. */
 function flatRadiance(light: usize, a: f32, b: f32, cosine: f32): void {
   let k: f32 = ONE - load<f32>(light, LIGHT_GRADIENT) * <f32>0.5 * (a * a + b * b);
-  if (load<i32>(light, LIGHT_KIND) == KIND_SPOT) {
-    const inner = load<f32>(light, LIGHT_COS_INNER), outer = load<f32>(light, LIGHT_COS_OUTER);
+  if (load<i32>(light, LIGHT_KIND) === KIND_SPOT) {
+    const inner = load<f32>(light, LIGHT_COS_INNER),
+      outer = load<f32>(light, LIGHT_COS_OUTER);
     const t = max<f32>(0, min<f32>(1, (cosine - outer) / max<f32>(1e-5, inner - outer)));
     k *= t * t * (<f32>3 - TWO * t);
     const grid = load<f32>(light, LIGHT_GRID);
@@ -170,7 +185,18 @@ function flatRadiance(light: usize, a: f32, b: f32, cosine: f32): void {
 }
 
 /** Sets where a shadow ray ends: the sampled point, lifted along a normal that leads off it. */
-function endShadowRay(px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, nx: f32, ny: f32, nz: f32, lift: f32): void {
+function endShadowRay(
+  px: f32,
+  py: f32,
+  pz: f32,
+  dx: f32,
+  dy: f32,
+  dz: f32,
+  nx: f32,
+  ny: f32,
+  nz: f32,
+  lift: f32,
+): void {
   lampEndX = px + dx + nx * lift;
   lampEndY = py + dy + ny * lift;
   lampEndZ = pz + dz + nz * lift;
@@ -185,10 +211,10 @@ function evenRadiance(light: usize): void {
 /** Chooses a point on a lamp or part as seen from (px, py, pz). False where nothing shines this way. */
 export function sampleLamp(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bool {
   const kind = load<i32>(light, LIGHT_KIND);
-  if (kind == KIND_BULB) return sampleBulb(light, px, py, pz, u, v);
-  if (kind == KIND_TUBE) return sampleTube(light, px, py, pz, u, v);
-  if (kind == KIND_SUN) return sampleSun(light, u, v);
-  if (kind == KIND_PANEL || kind == KIND_DISC || kind == KIND_SPOT) return sampleFlat(light, px, py, pz, u, v);
+  if (kind === KIND_BULB) return sampleBulb(light, px, py, pz, u, v);
+  if (kind === KIND_TUBE) return sampleTube(light, px, py, pz, u, v);
+  if (kind === KIND_SUN) return sampleSun(light, u, v);
+  if (kind === KIND_PANEL || kind === KIND_DISC || kind === KIND_SPOT) return sampleFlat(light, px, py, pz, u, v);
   return samplePart(scene, light, px, py, pz, u, v);
 }
 
@@ -196,9 +222,13 @@ function sampleFlat(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
   if (!openRectangle(light, px, py, pz)) return false;
   sampleRectangle(u, v);
   // Discs are chosen from the square about them: what misses them adds nothing.
-  if (load<i32>(light, LIGHT_KIND) != KIND_PANEL && placeA * placeA + placeB * placeB > 1) return false;
-  const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
-  const bx = load<f32>(light, LIGHT_Y), by = load<f32>(light, LIGHT_Y + 4), bz = load<f32>(light, LIGHT_Y + 8);
+  if (load<i32>(light, LIGHT_KIND) !== KIND_PANEL && placeA * placeA + placeB * placeB > 1) return false;
+  const ax = load<f32>(light, LIGHT_X),
+    ay = load<f32>(light, LIGHT_X + 4),
+    az = load<f32>(light, LIGHT_X + 8);
+  const bx = load<f32>(light, LIGHT_Y),
+    by = load<f32>(light, LIGHT_Y + 4),
+    bz = load<f32>(light, LIGHT_Y + 8);
   const dx = load<f32>(light, LIGHT_POSITION) + placeA * ax + placeB * bx - px;
   const dy = load<f32>(light, LIGHT_POSITION + 4) + placeA * ay + placeB * by - py;
   const dz = load<f32>(light, LIGHT_POSITION + 8) + placeA * az + placeB * bz - pz;
@@ -208,11 +238,17 @@ function sampleFlat(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
   lampY = dy / d;
   lampZ = dz / d;
   lampDistance = d;
-  const cosine = -(lampX * load<f32>(light, LIGHT_NORMAL) + lampY * load<f32>(light, LIGHT_NORMAL + 4) + lampZ * load<f32>(light, LIGHT_NORMAL + 8));
+  const cosine = -(
+    lampX * load<f32>(light, LIGHT_NORMAL) +
+    lampY * load<f32>(light, LIGHT_NORMAL + 4) +
+    lampZ * load<f32>(light, LIGHT_NORMAL + 8)
+  );
   if (cosine <= 1e-5) return false;
   lampPdf = rectanglePdf(d2, cosine);
   // A lamp may lie on a wall.
-  const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
+  const nx = load<f32>(light, LIGHT_NORMAL),
+    ny = load<f32>(light, LIGHT_NORMAL + 4),
+    nz = load<f32>(light, LIGHT_NORMAL + 8);
   endShadowRay(px, py, pz, dx, dy, dz, nx, ny, nz, liftOverWay(px, py, pz, d));
   flatRadiance(light, placeA, placeB, cosine);
   return true;
@@ -225,7 +261,8 @@ export function sampleCone(zx: f32, zy: f32, zz: f32, spread: f32, u: f32, v: f3
   const sine = sqrt<f32>(max<f32>(0, oneLess * (TWO - oneLess)));
   turn(v);
   makeBasis(zx, zy, zz);
-  const a = sine * turnCosine, b = sine * turnSine;
+  const a = sine * turnCosine,
+    b = sine * turnSine;
   lampX = a * basisXx + b * basisYx + cosine * zx;
   lampY = a * basisXy + b * basisYy + cosine * zy;
   lampZ = a * basisXz + b * basisYz + cosine * zz;
@@ -233,7 +270,9 @@ export function sampleCone(zx: f32, zy: f32, zz: f32, spread: f32, u: f32, v: f3
 
 /** Uniform over the cone in which a sphere is seen (Shirley, Wang and Zimmerman, Monte Carlo Techniques for Direct Lighting, 1996). */
 function sampleBulb(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bool {
-  const cx = load<f32>(light, LIGHT_POSITION) - px, cy = load<f32>(light, LIGHT_POSITION + 4) - py, cz = load<f32>(light, LIGHT_POSITION + 8) - pz;
+  const cx = load<f32>(light, LIGHT_POSITION) - px,
+    cy = load<f32>(light, LIGHT_POSITION + 4) - py,
+    cz = load<f32>(light, LIGHT_POSITION + 8) - pz;
   const radius = load<f32>(light, LIGHT_RADIUS);
   const d2 = cx * cx + cy * cy + cz * cz;
   if (d2 <= radius * radius * 1.0001) return false;
@@ -272,12 +311,16 @@ let outZ: f32 = 0;
 
 /** False within the tube or on its axis. */
 function openTube(light: usize, px: f32, py: f32, pz: f32): bool {
-  const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
+  const ax = load<f32>(light, LIGHT_X),
+    ay = load<f32>(light, LIGHT_X + 4),
+    az = load<f32>(light, LIGHT_X + 8);
   tubeHalf = sqrt<f32>(ax * ax + ay * ay + az * az);
   axisX = ax / tubeHalf;
   axisY = ay / tubeHalf;
   axisZ = az / tubeHalf;
-  const dx = px - load<f32>(light, LIGHT_POSITION), dy = py - load<f32>(light, LIGHT_POSITION + 4), dz = pz - load<f32>(light, LIGHT_POSITION + 8);
+  const dx = px - load<f32>(light, LIGHT_POSITION),
+    dy = py - load<f32>(light, LIGHT_POSITION + 4),
+    dz = pz - load<f32>(light, LIGHT_POSITION + 8);
   tubeAlong = dx * axisX + dy * axisY + dz * axisZ;
   outX = dx - tubeAlong * axisX;
   outY = dy - tubeAlong * axisY;
@@ -306,9 +349,14 @@ function sampleTube(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
   if (!openTube(light, px, py, pz)) return false;
   const along = tubeAlong + (tubeAway - tubeRadius) * Mathf.tan(tubeLow + u * (tubeHigh - tubeLow));
   turn(((TWO * v - 1) * tubeArc) / (TWO * PI));
-  const c = turnCosine, s = turnSine;
-  const tx = axisY * outZ - axisZ * outY, ty = axisZ * outX - axisX * outZ, tz = axisX * outY - axisY * outX;
-  const nx = c * outX + s * tx, ny = c * outY + s * ty, nz = c * outZ + s * tz;
+  const c = turnCosine,
+    s = turnSine;
+  const tx = axisY * outZ - axisZ * outY,
+    ty = axisZ * outX - axisX * outZ,
+    tz = axisX * outY - axisY * outX;
+  const nx = c * outX + s * tx,
+    ny = c * outY + s * ty,
+    nz = c * outZ + s * tz;
   const dx = load<f32>(light, LIGHT_POSITION) + along * axisX + tubeRadius * nx - px;
   const dy = load<f32>(light, LIGHT_POSITION + 4) + along * axisY + tubeRadius * ny - py;
   const dz = load<f32>(light, LIGHT_POSITION + 8) + along * axisZ + tubeRadius * nz - pz;
@@ -328,7 +376,14 @@ function sampleTube(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bo
 
 function sampleSun(light: usize, u: f32, v: f32): bool {
   const spread = ONE - load<f32>(light, LIGHT_COS_OUTER);
-  sampleCone(load<f32>(light, LIGHT_NORMAL), load<f32>(light, LIGHT_NORMAL + 4), load<f32>(light, LIGHT_NORMAL + 8), spread, u, v);
+  sampleCone(
+    load<f32>(light, LIGHT_NORMAL),
+    load<f32>(light, LIGHT_NORMAL + 4),
+    load<f32>(light, LIGHT_NORMAL + 8),
+    spread,
+    u,
+    v,
+  );
   lampDistance = 1e20;
   lampPdf = ONE / (TWO * PI * spread);
   evenRadiance(light);
@@ -344,24 +399,33 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   let high: u32 = triangles - 1;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (load<f32>(cdf + (<usize>middle << 2)) <= u) low = middle + 1;
+    if (load<f32>(cdf + ((<usize>middle) << 2)) <= u) low = middle + 1;
     else high = middle;
   }
-  const before: f32 = low > 0 ? load<f32>(cdf + (<usize>(low - 1) << 2)) : 0;
-  const span = load<f32>(cdf + (<usize>low << 2)) - before;
+  const before: f32 = low > 0 ? load<f32>(cdf + ((<usize>(low - 1)) << 2)) : 0;
+  const span = load<f32>(cdf + ((<usize>low) << 2)) - before;
   const again: f32 = span > 0 ? min<f32>(0.9999999, (u - before) / span) : 0;
   const root = sqrt<f32>(again);
-  const b1 = ONE - root, b2 = v * root;
+  const b1 = ONE - root,
+    b2 = v * root;
   lampTriangle = low;
   // Weights of the second and third corner, as a ray's hit has them.
   lampU = b1;
   lampV = b2;
   const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
   const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>low * 12;
-  const p0 = positions + <usize>load<u32>(index) * 12, p1 = positions + <usize>load<u32>(index, 4) * 12, p2 = positions + <usize>load<u32>(index, 8) * 12;
-  const e1x = load<f32>(p1) - load<f32>(p0), e1y = load<f32>(p1, 4) - load<f32>(p0, 4), e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
-  const e2x = load<f32>(p2) - load<f32>(p0), e2y = load<f32>(p2, 4) - load<f32>(p0, 4), e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
-  const x = load<f32>(p0) + e1x * b1 + e2x * b2, y = load<f32>(p0, 4) + e1y * b1 + e2y * b2, z = load<f32>(p0, 8) + e1z * b1 + e2z * b2;
+  const p0 = positions + <usize>load<u32>(index) * 12,
+    p1 = positions + <usize>load<u32>(index, 4) * 12,
+    p2 = positions + <usize>load<u32>(index, 8) * 12;
+  const e1x = load<f32>(p1) - load<f32>(p0),
+    e1y = load<f32>(p1, 4) - load<f32>(p0, 4),
+    e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
+  const e2x = load<f32>(p2) - load<f32>(p0),
+    e2y = load<f32>(p2, 4) - load<f32>(p0, 4),
+    e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
+  const x = load<f32>(p0) + e1x * b1 + e2x * b2,
+    y = load<f32>(p0, 4) + e1y * b1 + e2y * b2,
+    z = load<f32>(p0, 8) + e1z * b1 + e2z * b2;
   const matrices = instanceMatrices(scene, instance);
   const m = matrices + INSTANCE_TO_WORLD;
   // Edges go to the world and are crossed there: right for any scale, mirrored ones included.
@@ -371,13 +435,17 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   const a2x = load<f32>(m) * e2x + load<f32>(m, 4) * e2y + load<f32>(m, 8) * e2z;
   const a2y = load<f32>(m, 16) * e2x + load<f32>(m, 20) * e2y + load<f32>(m, 24) * e2z;
   const a2z = load<f32>(m, 32) * e2x + load<f32>(m, 36) * e2y + load<f32>(m, 40) * e2z;
-  const nx = a1y * a2z - a1z * a2y, ny = a1z * a2x - a1x * a2z, nz = a1x * a2y - a1y * a2x;
+  const nx = a1y * a2z - a1z * a2y,
+    ny = a1z * a2x - a1x * a2z,
+    nz = a1x * a2y - a1y * a2x;
   const size = sqrt<f32>(nx * nx + ny * ny + nz * nz);
   if (!(size > 1e-20) || !(span > 0)) return false;
   const qx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z + load<f32>(m, 12);
   const qy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z + load<f32>(m, 28);
   const qz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z + load<f32>(m, 44);
-  const dx = qx - px, dy = qy - py, dz = qz - pz;
+  const dx = qx - px,
+    dy = qy - py,
+    dz = qz - pz;
   const d2 = dx * dx + dy * dy + dz * dz;
   if (!(d2 > 1e-12)) return false;
   const d = sqrt<f32>(d2);
@@ -389,7 +457,9 @@ function samplePart(scene: usize, light: usize, px: f32, py: f32, pz: f32, u: f3
   const side: f32 = cosine < 0 ? -1 : 1;
   if (load<u32>(instance, INSTANCE_FLAGS) & INSTANCE_TWO_SIDED) cosine = abs(cosine);
   if (cosine <= 1e-5) return false;
-  const ux = (side * nx) / size, uy = (side * ny) / size, uz = (side * nz) / size;
+  const ux = (side * nx) / size,
+    uy = (side * ny) / size,
+    uz = (side * nz) / size;
   const lift = liftOffPlane(matrices, p0, p1, p2, qx, qy, qz, ux, uy, uz) + liftOverWay(px, py, pz, d);
   endShadowRay(qx, qy, qz, 0, 0, 0, ux, uy, uz, lift);
   // Chosen by area in the part's own space; the world area of this triangle over its chance is what the density needs.
@@ -406,46 +476,67 @@ export function surfacePdf(distance: f32, cosine: f32, area: f32): f32 {
 /** Distance along a ray at which it passes a lamp's shining side before `nearest`, 0 where it does not. */
 export function lampAlong(light: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, nearest: f32): f32 {
   const kind = load<i32>(light, LIGHT_KIND);
-  const px = load<f32>(light, LIGHT_POSITION) - ox, py = load<f32>(light, LIGHT_POSITION + 4) - oy, pz = load<f32>(light, LIGHT_POSITION + 8) - oz;
-  if (kind == KIND_BULB) {
+  const px = load<f32>(light, LIGHT_POSITION) - ox,
+    py = load<f32>(light, LIGHT_POSITION + 4) - oy,
+    pz = load<f32>(light, LIGHT_POSITION + 8) - oz;
+  if (kind === KIND_BULB) {
     const radius = load<f32>(light, LIGHT_RADIUS);
     const along = px * dx + py * dy + pz * dz;
-    const cx = px - along * dx, cy = py - along * dy, cz = pz - along * dz;
+    const cx = px - along * dx,
+      cy = py - along * dy,
+      cz = pz - along * dz;
     const h2 = radius * radius - (cx * cx + cy * cy + cz * cz);
     if (h2 <= 0) return 0;
     const t = along - sqrt<f32>(h2);
     return t > 0 && t < nearest ? t : <f32>0;
   }
-  if (kind == KIND_TUBE) {
+  if (kind === KIND_TUBE) {
     const t = hitTube(light, px, py, pz, dx, dy, dz);
     return t > 0 && t < nearest ? t : <f32>0;
   }
-  const nx = load<f32>(light, LIGHT_NORMAL), ny = load<f32>(light, LIGHT_NORMAL + 4), nz = load<f32>(light, LIGHT_NORMAL + 8);
+  const nx = load<f32>(light, LIGHT_NORMAL),
+    ny = load<f32>(light, LIGHT_NORMAL + 4),
+    nz = load<f32>(light, LIGHT_NORMAL + 8);
   const cosine = dx * nx + dy * ny + dz * nz;
   if (cosine > -1e-6) return 0;
   const t = (px * nx + py * ny + pz * nz) / cosine;
   // A lamp may lie on a wall: light samples end as far before it.
   if (!(t > 0 && t < nearest - liftOverWay(ox, oy, oz, t) / cosine)) return 0;
-  const hx = t * dx - px, hy = t * dy - py, hz = t * dz - pz;
-  const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
-  const bx = load<f32>(light, LIGHT_Y), by = load<f32>(light, LIGHT_Y + 4), bz = load<f32>(light, LIGHT_Y + 8);
+  const hx = t * dx - px,
+    hy = t * dy - py,
+    hz = t * dz - pz;
+  const ax = load<f32>(light, LIGHT_X),
+    ay = load<f32>(light, LIGHT_X + 4),
+    az = load<f32>(light, LIGHT_X + 8);
+  const bx = load<f32>(light, LIGHT_Y),
+    by = load<f32>(light, LIGHT_Y + 4),
+    bz = load<f32>(light, LIGHT_Y + 8);
   const a = (hx * ax + hy * ay + hz * az) / (ax * ax + ay * ay + az * az);
   const b = (hx * bx + hy * by + hz * bz) / (bx * bx + by * by + bz * bz);
-  return (kind == KIND_PANEL ? abs(a) > 1 || abs(b) > 1 : a * a + b * b > 1) ? <f32>0 : t;
+  return (kind === KIND_PANEL ? abs(a) > 1 || abs(b) > 1 : a * a + b * b > 1) ? <f32>0 : t;
 }
 
 /** Distance to the outside of a tube, 0 for none. */
 function hitTube(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32): f32 {
-  const ax = load<f32>(light, LIGHT_X), ay = load<f32>(light, LIGHT_X + 4), az = load<f32>(light, LIGHT_X + 8);
+  const ax = load<f32>(light, LIGHT_X),
+    ay = load<f32>(light, LIGHT_X + 4),
+    az = load<f32>(light, LIGHT_X + 8);
   const half2 = ax * ax + ay * ay + az * az;
   const radius = load<f32>(light, LIGHT_RADIUS);
-  const dAlong = (dx * ax + dy * ay + dz * az) / half2, pAlong = (px * ax + py * ay + pz * az) / half2;
-  const ex = dx - dAlong * ax, ey = dy - dAlong * ay, ez = dz - dAlong * az;
-  const qx = px - pAlong * ax, qy = py - pAlong * ay, qz = pz - pAlong * az;
+  const dAlong = (dx * ax + dy * ay + dz * az) / half2,
+    pAlong = (px * ax + py * ay + pz * az) / half2;
+  const ex = dx - dAlong * ax,
+    ey = dy - dAlong * ay,
+    ez = dz - dAlong * az;
+  const qx = px - pAlong * ax,
+    qy = py - pAlong * ay,
+    qz = pz - pAlong * az;
   const a = ex * ex + ey * ey + ez * ez;
   if (!(a > 1e-12)) return 0;
   const middle = (ex * qx + ey * qy + ez * qz) / a;
-  const fx = qx - middle * ex, fy = qy - middle * ey, fz = qz - middle * ez;
+  const fx = qx - middle * ex,
+    fy = qy - middle * ey,
+    fz = qz - middle * ez;
   const h2 = radius * radius - (fx * fx + fy * fy + fz * fz);
   if (h2 <= 0) return 0;
   const t = middle - sqrt<f32>(h2 / a);
@@ -455,14 +546,18 @@ function hitTube(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: 
 /** Radiance of a lamp that was hit into lampR, G, B, and the density with which `sampleLamp` from (px, py, pz) meets the hit. */
 export function lampHit(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, distance: f32): void {
   const kind = load<i32>(light, LIGHT_KIND);
-  const x = px - load<f32>(light, LIGHT_POSITION), y = py - load<f32>(light, LIGHT_POSITION + 4), z = pz - load<f32>(light, LIGHT_POSITION + 8);
-  if (kind == KIND_BULB) {
+  const x = px - load<f32>(light, LIGHT_POSITION),
+    y = py - load<f32>(light, LIGHT_POSITION + 4),
+    z = pz - load<f32>(light, LIGHT_POSITION + 8);
+  if (kind === KIND_BULB) {
     evenRadiance(light);
     lampPdf = ONE / (TWO * PI * max<f32>(1e-12, sphereSpread(load<f32>(light, LIGHT_RADIUS), x * x + y * y + z * z)));
     return;
   }
-  const hx = x + distance * dx, hy = y + distance * dy, hz = z + distance * dz;
-  if (kind == KIND_TUBE) {
+  const hx = x + distance * dx,
+    hy = y + distance * dy,
+    hz = z + distance * dz;
+  if (kind === KIND_TUBE) {
     evenRadiance(light);
     lampPdf = 0;
     if (!openTube(light, px, py, pz)) return;
@@ -471,9 +566,17 @@ export function lampHit(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f3
     lampPdf = (tubeDensity(along) * distance * distance) / max<f32>(1e-6, cosine);
     return;
   }
-  const cosine = -(dx * load<f32>(light, LIGHT_NORMAL) + dy * load<f32>(light, LIGHT_NORMAL + 4) + dz * load<f32>(light, LIGHT_NORMAL + 8));
+  const cosine = -(
+    dx * load<f32>(light, LIGHT_NORMAL) +
+    dy * load<f32>(light, LIGHT_NORMAL + 4) +
+    dz * load<f32>(light, LIGHT_NORMAL + 8)
+  );
   lampPdf = openRectangle(light, px, py, pz) ? rectanglePdf(distance * distance, cosine) : <f32>0;
-  const a = (hx * load<f32>(light, LIGHT_X) + hy * load<f32>(light, LIGHT_X + 4) + hz * load<f32>(light, LIGHT_X + 8)) / (halfX * halfX);
-  const b = (hx * load<f32>(light, LIGHT_Y) + hy * load<f32>(light, LIGHT_Y + 4) + hz * load<f32>(light, LIGHT_Y + 8)) / (halfY * halfY);
+  const a =
+    (hx * load<f32>(light, LIGHT_X) + hy * load<f32>(light, LIGHT_X + 4) + hz * load<f32>(light, LIGHT_X + 8)) /
+    (halfX * halfX);
+  const b =
+    (hx * load<f32>(light, LIGHT_Y) + hy * load<f32>(light, LIGHT_Y + 4) + hz * load<f32>(light, LIGHT_Y + 8)) /
+    (halfY * halfY);
   flatRadiance(light, a, b, cosine);
 }

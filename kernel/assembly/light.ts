@@ -76,7 +76,16 @@ let placeTotal: f32 = 0;
 
 export function openPlace(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): void {
   // A ray that meets a light asks for the vertex it left, which often is the place that was open last.
-  if (x == placeX && y == placeY && z == placeZ && nx == placeNx && ny == placeNy && nz == placeNz && scene == placeScene) return;
+  if (
+    x === placeX &&
+    y === placeY &&
+    z === placeZ &&
+    nx === placeNx &&
+    ny === placeNy &&
+    nz === placeNz &&
+    scene === placeScene
+  )
+    return;
   placeScene = scene;
   placeLocal = -1;
   placeX = x;
@@ -105,25 +114,35 @@ function sineOf(cosine: f32): f32 {
 
 /** Most that the lights below a node could send to the place, roughly. */
 function importance(node: usize): f32 {
-  const lx = load<f32>(node), ly = load<f32>(node, 4), lz = load<f32>(node, 8);
-  const hx = load<f32>(node, 12), hy = load<f32>(node, 16), hz = load<f32>(node, 20);
-  const ex = (hx - lx) * 0.5, ey = (hy - ly) * 0.5, ez = (hz - lz) * 0.5;
+  const lx = load<f32>(node),
+    ly = load<f32>(node, 4),
+    lz = load<f32>(node, 8);
+  const hx = load<f32>(node, 12),
+    hy = load<f32>(node, 16),
+    hz = load<f32>(node, 20);
+  const ex = (hx - lx) * 0.5,
+    ey = (hy - ly) * 0.5,
+    ez = (hz - lz) * 0.5;
   const radius2 = ex * ex + ey * ey + ez * ez;
-  const dx = placeX - (lx + ex), dy = placeY - (ly + ey), dz = placeZ - (lz + ez);
+  const dx = placeX - (lx + ex),
+    dy = placeY - (ly + ey),
+    dz = placeZ - (lz + ez);
   const d2 = dx * dx + dy * dy + dz * dz;
   const intensity = load<f32>(node, 24) / max<f32>(1e-12, max<f32>(d2, radius2));
   if (d2 <= radius2) return intensity;
   const inv = ONE / sqrt<f32>(d2);
-  const sineBounds = sqrt<f32>(radius2 / d2), cosineBounds = sineOf(sineBounds);
+  const sineBounds = sqrt<f32>(radius2 / d2),
+    cosineBounds = sineOf(sineBounds);
   const cosineAxis = (dx * load<f32>(node, 28) + dy * load<f32>(node, 32) + dz * load<f32>(node, 36)) * inv;
   const cosineSpread = load<f32>(node, 40);
-  const sineAxis = sineOf(cosineAxis), sineSpread = sineOf(cosineSpread);
+  const sineAxis = sineOf(cosineAxis),
+    sineSpread = sineOf(cosineSpread);
   const c = cosineOfDifference(sineAxis, cosineAxis, sineSpread, cosineSpread);
   const s = sineOfDifference(sineAxis, cosineAxis, sineSpread, cosineSpread);
   const emission = cosineOfDifference(s, c, sineBounds, cosineBounds);
   if (emission <= load<f32>(node, 44)) return 0;
   let cosine: f32 = 1;
-  if (placeNx != 0 || placeNy != 0 || placeNz != 0) {
+  if (placeNx !== 0 || placeNy !== 0 || placeNz !== 0) {
     const n = abs(dx * placeNx + dy * placeNy + dz * placeNz) * inv;
     cosine = max<f32>(0.02, cosineOfDifference(sineOf(n), n, sineBounds, cosineBounds));
   }
@@ -138,11 +157,12 @@ function distantImportance(light: usize): f32 {
 function weighLights(scene: usize): void {
   if (placeLocal >= 0) return;
   const tree = <usize>load<u32>(scene, SCENE_LIGHT_TREE);
-  placeLocal = tree != 0 ? importance(tree) : <f32>0;
+  placeLocal = tree !== 0 ? importance(tree) : <f32>0;
   const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
   const count = load<u32>(scene, SCENE_LIGHT_COUNT);
   placeTotal = placeLocal;
-  for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < count; k++) placeTotal += distantImportance(lights + <usize>k * LIGHT_SIZE);
+  for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < count; k++)
+    placeTotal += distantImportance(lights + <usize>k * LIGHT_SIZE);
 }
 
 /** Chance that `sampleLight` for the open place picks this light. */
@@ -158,9 +178,10 @@ export function chanceOf(scene: usize, index: i32): f32 {
   let chance = placeLocal / total;
   let trail = load<u32>(light, LIGHT_TRAIL);
   let left = load<u32>(node, 48);
-  while (!(left & <u32>LEAF)) {
+  while (!(left & (<u32>LEAF))) {
     const right = load<u32>(node, 52);
-    const a = importance(<usize>left), b = importance(<usize>right);
+    const a = importance(<usize>left),
+      b = importance(<usize>right);
     if (!(a + b > 0)) return 0;
     chance *= (trail & 1 ? b : a) / (a + b);
     node = <usize>(trail & 1 ? right : left);
@@ -176,7 +197,8 @@ export let pickedLight: u32 = 0;
 /** Chooses a light for the open place by a number from 0 to 1 and returns the chance of that choice, 0 where nothing shines this way. */
 function pickLight(scene: usize, pick: f32): f32 {
   weighLights(scene);
-  const total = placeTotal, local = placeLocal;
+  const total = placeTotal,
+    local = placeLocal;
   let choice = pick * total;
   if (!(total > 0)) return 0;
   if (choice < local) {
@@ -185,12 +207,13 @@ function pickLight(scene: usize, pick: f32): f32 {
     let node = <usize>load<u32>(scene, SCENE_LIGHT_TREE);
     for (;;) {
       const left = load<u32>(node, 48);
-      if (left & <u32>LEAF) {
+      if (left & (<u32>LEAF)) {
         pickedLight = left & ~(<u32>LEAF);
         return chance;
       }
       const right = load<u32>(node, 52);
-      const a = importance(<usize>left), b = importance(<usize>right);
+      const a = importance(<usize>left),
+        b = importance(<usize>right);
       if (!(a + b > 0)) return 0;
       const share = a / (a + b);
       if (u < share) {
@@ -222,9 +245,13 @@ function rayWeight(scene: usize, k: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy:
   const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>k * LIGHT_SIZE;
   const weight = load<f32>(light, LIGHT_WEIGHT);
   if (k >= load<u32>(scene, SCENE_LOCAL_LIGHTS)) return weight * end;
-  const cx = load<f32>(light, LIGHT_POSITION) - ox, cy = load<f32>(light, LIGHT_POSITION + 4) - oy, cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
+  const cx = load<f32>(light, LIGHT_POSITION) - ox,
+    cy = load<f32>(light, LIGHT_POSITION + 4) - oy,
+    cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
   const along = max<f32>(0, min<f32>(end, cx * dx + cy * dy + cz * dz));
-  const x = cx - along * dx, y = cy - along * dy, z = cz - along * dz;
+  const x = cx - along * dx,
+    y = cy - along * dy,
+    z = cz - along * dz;
   return (PI * weight) / max<f32>(1, sqrt<f32>(x * x + y * y + z * z));
 }
 
@@ -256,9 +283,9 @@ export function sampleLight(scene: usize, pick: f32): bool {
 export function sampleChosen(scene: usize, index: u32, chance: f32): bool {
   const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>index * LIGHT_SIZE;
   lightGroup = load<u32>(light, LIGHT_GROUP);
-  lightShadowless = (load<u32>(light, LIGHT_FLAGS) & LIGHT_SHADOWLESS) != 0;
-  lightInstance = load<i32>(light, LIGHT_KIND) == KIND_PART ? load<i32>(light, LIGHT_INSTANCE) : -1;
-  if (load<i32>(light, LIGHT_KIND) == KIND_SURROUNDINGS) {
+  lightShadowless = (load<u32>(light, LIGHT_FLAGS) & LIGHT_SHADOWLESS) !== 0;
+  lightInstance = load<i32>(light, LIGHT_KIND) === KIND_PART ? load<i32>(light, LIGHT_INSTANCE) : -1;
+  if (load<i32>(light, LIGHT_KIND) === KIND_SURROUNDINGS) {
     if (!sampleSky(scene, drawX, drawY)) return false;
     lightX = skyX;
     lightY = skyY;
@@ -288,8 +315,11 @@ export function sampleChosen(scene: usize, index: u32, chance: f32): bool {
 /** Whether a light is a sun that stands in a direction; then its radiance, group and density without the choice are set. */
 export function sunAt(scene: usize, index: u32, dx: f32, dy: f32, dz: f32): bool {
   const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>index * LIGHT_SIZE;
-  if (load<i32>(light, LIGHT_KIND) != KIND_SUN) return false;
-  const cosine = dx * load<f32>(light, LIGHT_NORMAL) + dy * load<f32>(light, LIGHT_NORMAL + 4) + dz * load<f32>(light, LIGHT_NORMAL + 8);
+  if (load<i32>(light, LIGHT_KIND) !== KIND_SUN) return false;
+  const cosine =
+    dx * load<f32>(light, LIGHT_NORMAL) +
+    dy * load<f32>(light, LIGHT_NORMAL + 4) +
+    dz * load<f32>(light, LIGHT_NORMAL + 8);
   const outer = load<f32>(light, LIGHT_COS_OUTER);
   if (cosine < outer) return false;
   lightR = load<f32>(light, LIGHT_EMISSION);
@@ -297,6 +327,6 @@ export function sunAt(scene: usize, index: u32, dx: f32, dy: f32, dz: f32): bool
   lightB = load<f32>(light, LIGHT_EMISSION + 8);
   lightPdf = ONE / (2 * PI * (ONE - outer));
   lightGroup = load<u32>(light, LIGHT_GROUP);
-  lightShadowless = (load<u32>(light, LIGHT_FLAGS) & LIGHT_SHADOWLESS) != 0;
+  lightShadowless = (load<u32>(light, LIGHT_FLAGS) & LIGHT_SHADOWLESS) !== 0;
   return true;
 }

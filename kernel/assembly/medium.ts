@@ -4,7 +4,6 @@ const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
 const TWO: f32 = 2;
 
-
 /** Share of scattered light a steradian gets at a cosine from straight on (Henyey and Greenstein, 1941); also its density. */
 export function phase(cosine: f32, g: f32): f32 {
   const d = ONE + g * g - TWO * g * cosine;

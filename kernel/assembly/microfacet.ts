@@ -15,31 +15,38 @@ export let facetZ: f32 = 0;
 export let lobePdf: f32 = 0;
 
 export function distribution(x: f32, y: f32, z: f32, ax: f32, ay: f32): f32 {
-  const a = x / ax, b = y / ay;
+  const a = x / ax,
+    b = y / ay;
   const d = a * a + b * b + z * z;
   return ONE / (PI * ax * ay * d * d);
 }
 
 export function smithLambda(x: f32, y: f32, z: f32, ax: f32, ay: f32): f32 {
-  const a = ax * x, b = ay * y;
+  const a = ax * x,
+    b = ay * y;
   return (sqrt<f32>(ONE + (a * a + b * b) / max<f32>(z * z, 1e-12)) - 1) * 0.5;
 }
 
 /** A microfacet normal visible from (x, y, z), z > 0. */
 export function sampleVisibleNormal(x: f32, y: f32, z: f32, ax: f32, ay: f32, u1: f32, u2: f32): void {
-  let vx = ax * x, vy = ay * y, vz = z;
+  let vx = ax * x,
+    vy = ay * y,
+    vz = z;
   const inv = ONE / sqrt<f32>(vx * vx + vy * vy + vz * vz);
   vx *= inv;
   vy *= inv;
   vz *= inv;
   const flat = vx * vx + vy * vy;
-  let t1x: f32 = 1, t1y: f32 = 0;
+  let t1x: f32 = 1,
+    t1y: f32 = 0;
   if (flat > 1e-12) {
     const s = ONE / sqrt<f32>(flat);
     t1x = -vy * s;
     t1y = vx * s;
   }
-  const t2x = -vz * t1y, t2y = vz * t1x, t2z = vx * t1y - vy * t1x;
+  const t2x = -vz * t1y,
+    t2y = vz * t1x,
+    t2z = vx * t1y - vy * t1x;
   const r = sqrt<f32>(u1);
   turn(u2);
   const p1 = r * turnCosine;
@@ -61,10 +68,16 @@ export function sampleVisibleNormal(x: f32, y: f32, z: f32, ax: f32, ay: f32, u1
  * `i`; its density goes to `lobePdf`.
  */
 export function reflectLobe(
-  oz: f32, lo: f32,
-  ix: f32, iy: f32, iz: f32,
-  hx: f32, hy: f32, hz: f32,
-  ax: f32, ay: f32,
+  oz: f32,
+  lo: f32,
+  ix: f32,
+  iy: f32,
+  iz: f32,
+  hx: f32,
+  hy: f32,
+  hz: f32,
+  ax: f32,
+  ay: f32,
 ): f32 {
   const d = distribution(hx, hy, hz, ax, ay) / (4 * oz);
   const li = smithLambda(ix, iy, iz, ax, ay);

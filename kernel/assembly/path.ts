@@ -47,18 +47,7 @@ import {
   weightR,
 } from './finish';
 import { chooseGuide, guidePdf, guideX, guideY, guideZ, openGuides } from './guide';
-import {
-  lampAlong,
-  lampB,
-  lampG,
-  lampHit,
-  lampPdf,
-  lampR,
-  lampTriangle,
-  lampU,
-  lampV,
-  surfacePdf,
-} from './lamp';
+import { lampAlong, lampB, lampG, lampHit, lampPdf, lampR, lampTriangle, lampU, lampV, surfacePdf } from './lamp';
 import { chooseLensPoint, lensWeight, openLensGuides, pointX, pointY } from './lensGuide';
 import {
   BEHIND_COLOR,
@@ -186,7 +175,6 @@ import {
 import { lookUp, mappedFinish, texelB, texelG, texelR } from './texture';
 import { hitInstance, hitT, keepHit, recallHit, trace } from './traverse';
 
-const PI: f32 = 3.14159265358979;
 const ONE: f32 = 1;
 const TWO: f32 = 2;
 const FAR: f32 = 1e20;
@@ -248,7 +236,9 @@ let expected: f32 = 1;
 let splitGroups: bool = false;
 
 function add(group: u32, r: f32, g: f32, b: f32): void {
-  let x = throughR * r, y = throughG * g, z = throughB * b;
+  let x = throughR * r,
+    y = throughG * g,
+    z = throughB * b;
   if (!(x + y + z < 1e30)) return;
   if (limit > 0) {
     const most = max(x, max(y, z));
@@ -291,7 +281,7 @@ let mediumScatters = false;
 let mediumReach: f32 = FAR;
 
 function entryOf(depth: i32): usize {
-  return media + (<usize>depth << 4);
+  return media + ((<usize>depth) << 4);
 }
 
 /** Reads what fills the space the path is in now. */
@@ -300,7 +290,7 @@ function openMedium(scene: usize): void {
   mediumInstance = -1;
   mediumLit = false;
   mediumGuided = false;
-  if (within == 0) {
+  if (within === 0) {
     extinctionR = load<f32>(scene, SCENE_FOG);
     extinctionG = load<f32>(scene, SCENE_FOG + 4);
     extinctionB = load<f32>(scene, SCENE_FOG + 8);
@@ -316,10 +306,10 @@ function openMedium(scene: usize): void {
     mediumKind = load<i32>(entry, 8);
     const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>mediumInstance * INSTANCE_SIZE;
     const flags = load<u32>(instance, INSTANCE_FLAGS);
-    mediumLit = (flags & INSTANCE_HOLDS_LIGHT) != 0;
-    mediumGuided = mediumKind == INSIDE_GLASS && !mediumLit && (flags & INSTANCE_LENS) != 0;
+    mediumLit = (flags & INSTANCE_HOLDS_LIGHT) !== 0;
+    mediumGuided = mediumKind === INSIDE_GLASS && !mediumLit && (flags & INSTANCE_LENS) !== 0;
     mediumReach = FAR;
-    if (mediumKind == UNDER_SURFACE) {
+    if (mediumKind === UNDER_SURFACE) {
       mediumG = load<f32>(finish, FINISH_SUBSURFACE_ANISOTROPY);
       extinctionR = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS);
       extinctionG = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS + 4);
@@ -359,7 +349,7 @@ function enterMedium(scene: usize, instance: i32, finish: usize, kind: i32): voi
 
 function leaveMedium(scene: usize, instance: i32): void {
   for (let k = within - 1; k >= 0; k--) {
-    if (load<i32>(entryOf(k)) != instance) continue;
+    if (load<i32>(entryOf(k)) !== instance) continue;
     for (let j = k; j < within - 1; j++) memory.copy(entryOf(j), entryOf(j + 1), 16);
     within--;
     break;
@@ -371,7 +361,8 @@ function leaveMedium(scene: usize, instance: i32): void {
 function surroundingIndex(instance: i32, nanometres: f32): f32 {
   for (let k = within - 1; k >= 0; k--) {
     const entry = entryOf(k);
-    if (load<i32>(entry) != instance && load<i32>(entry, 8) == INSIDE_GLASS) return indexAt(<usize>load<u32>(entry, 4), nanometres);
+    if (load<i32>(entry) !== instance && load<i32>(entry, 8) === INSIDE_GLASS)
+      return indexAt(<usize>load<u32>(entry, 4), nanometres);
   }
   return 1;
 }
@@ -425,7 +416,7 @@ function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf: f32):
 
 /** Weight of a light that the ray met, against having sampled it: `pdf` without the choice of the light. */
 function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
-  if (vPdf == 0) return leadEnds || light < load<i32>(scene, SCENE_LOCAL_LIGHTS) ? lead : ONE;
+  if (vPdf === 0) return leadEnds || light < load<i32>(scene, SCENE_LOCAL_LIGHTS) ? lead : ONE;
   if (vPdf < 0) return 0;
   if (light >= 0) {
     const record = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE;
@@ -484,15 +475,21 @@ export function tracePath(scene: usize, spare: f32): void {
   limit = 0;
   expected = 1;
   within = 0;
-  byChance = load<u32>(scene, SCENE_BY_CHANCE) != 0;
+  byChance = load<u32>(scene, SCENE_BY_CHANCE) !== 0;
   openMedium(scene);
   const layers = load<u32>(scene, SCENE_LAYERS);
-  splitGroups = (layers & LAYER_LIGHTS) != 0;
+  splitGroups = (layers & LAYER_LIGHTS) !== 0;
   if (splitGroups) memory.fill(groups, 0, <usize>load<u32>(scene, SCENE_GROUPS) * 12);
   filmX = pictureX;
   filmY = pictureY;
-  const ox = originX, oy = originY, oz = originZ, dx = directionX, dy = directionY, dz = directionZ;
-  const atX = lensX, atY = lensY;
+  const ox = originX,
+    oy = originY,
+    oz = originZ,
+    dx = directionX,
+    dy = directionY,
+    dz = directionZ;
+  const atX = lensX,
+    atY = lensY;
   if (openLensGuides(scene)) addThroughLens(scene);
   startX = atX;
   startY = atY;
@@ -513,8 +510,12 @@ let startY: f32 = 0;
 function follow(
   scene: usize,
   spare: f32,
-  ox: f32, oy: f32, oz: f32,
-  dx: f32, dy: f32, dz: f32,
+  ox: f32,
+  oy: f32,
+  oz: f32,
+  dx: f32,
+  dy: f32,
+  dz: f32,
   whole: f32,
   bounces: i32,
   aside: bool,
@@ -525,12 +526,25 @@ function follow(
   let travelled: f32 = 0;
   let straight = !aside;
   let tinted = !aside; // the albedo layer has not met a surface yet that scatters
-  let passes = 0, steps = 0;
+  let passes = 0,
+    steps = 0;
   let first = !aside;
   for (;;) {
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
     const distance = hitT;
-    meetLamps(scene, ox, oy, oz, dx, dy, dz, distance, travelled, straight, straight ? lensWeight(scene, startX, startY) : <f32>0);
+    meetLamps(
+      scene,
+      ox,
+      oy,
+      oz,
+      dx,
+      dy,
+      dz,
+      distance,
+      travelled,
+      straight,
+      straight ? lensWeight(scene, startX, startY) : <f32>0,
+    );
     if (mediumScatters && !aside) {
       const end = min(distance, mediumReach);
       if (mediumKind < 0 && bounces < most && !byChance) {
@@ -549,7 +563,9 @@ function follow(
       const shares = ONE / max<f32>(1e-20, throughR + throughG + throughB);
       const scattered = t < end;
       transmit(scattered ? t : end);
-      const wr = throughR * shares, wg = throughG * shares, wb = throughB * shares;
+      const wr = throughR * shares,
+        wg = throughG * shares,
+        wb = throughB * shares;
       if (scattered) {
         const pdf = wr * extinctionR * passR + wg * extinctionG * passG + wb * extinctionB * passB;
         if (!(pdf > 0)) return;
@@ -558,13 +574,15 @@ function follow(
         throughG *= scatteringG * passG * inv;
         throughB *= scatteringB * passB * inv;
         if (++steps > MOST_STEPS) return;
-        if (mediumKind != UNDER_SURFACE && ++bounces > most) return;
+        if (mediumKind !== UNDER_SURFACE && ++bounces > most) return;
         if (straight) {
           pathAlpha = 1;
           straight = false;
         }
         limit = load<f32>(scene, SCENE_SPECK);
-        const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
+        const px = ox + t * dx,
+          py = oy + t * dy,
+          pz = oz + t * dz;
         const g = mediumG;
         lead = 1;
         leadEnds = true;
@@ -576,7 +594,8 @@ function follow(
         const sine = sqrt<f32>(max<f32>(0, ONE - cosine * cosine));
         turn(drawY);
         makeBasis(dx, dy, dz);
-        const a = sine * turnCosine, b = sine * turnSine;
+        const a = sine * turnCosine,
+          b = sine * turnSine;
         const nx = a * basisXx + b * basisYx + cosine * dx;
         const ny = a * basisXy + b * basisYy + cosine * dy;
         const nz = a * basisXz + b * basisYz + cosine * dz;
@@ -601,7 +620,7 @@ function follow(
       throughR *= passR * inv;
       throughG *= passG * inv;
       throughB *= passB * inv;
-    } else if (hit || within == 0) {
+    } else if (hit || within === 0) {
       transmit(distance);
       throughR *= passR;
       throughG *= passG;
@@ -620,10 +639,11 @@ function follow(
     const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
     let finish = plain;
     whole += distance;
-    const mapped = load<u32>(plain, FINISH_MAP_COUNT) != 0;
-    const turned = load<f32>(plain, FINISH_ANISOTROPY) != 0 || load<f32>(plain, FINISH_COAT_ANISOTROPY) != 0;
+    const mapped = load<u32>(plain, FINISH_MAP_COUNT) !== 0;
+    const turned = load<f32>(plain, FINISH_ANISOTROPY) !== 0 || load<f32>(plain, FINISH_COAT_ANISOTROPY) !== 0;
     if (mapped || turned) openTexture(scene);
-    const u = surfaceU, v = surfaceV;
+    const u = surfaceU,
+      v = surfaceV;
     const footprint = (whole * cone * texturePerLength) / max<f32>(0.1, abs(facing));
     if (mapped) finish = mappedFinish(plain, u, v, footprint);
     const opacity = load<f32>(finish, FINISH_OPACITY);
@@ -638,7 +658,9 @@ function follow(
       continue;
     }
     if (shines(instance, finish, inside, straight)) {
-      const r = shineR, g = shineG, b = shineB;
+      const r = shineR,
+        g = shineG,
+        b = shineB;
       const light = load<i32>(instance, INSTANCE_LIGHT);
       const w = straight
         ? lensWeight(scene, startX, startY)
@@ -647,20 +669,34 @@ function follow(
       if (straight) addEmission(r * w, g * w, b * w);
     }
     const flip: f32 = inside ? -1 : 1;
-    const gx = flatX * flip, gy = flatY * flip, gz = flatZ * flip;
-    let nx = smoothX * flip, ny = smoothY * flip, nz = smoothZ * flip;
+    const gx = flatX * flip,
+      gy = flatY * flip,
+      gz = flatZ * flip;
+    let nx = smoothX * flip,
+      ny = smoothY * flip,
+      nz = smoothZ * flip;
     if (-(nx * dx + ny * dy + nz * dz) < 0.01) {
       // Seen from behind its own blended normal: near a silhouette the flat one is the truth.
       nx = gx;
       ny = gy;
       nz = gz;
     }
-    const px = surfaceX, py = surfaceY, pz = surfaceZ;
-    if (mapped && load<f32>(finish, FINISH_NORMAL) * load<f32>(finish, FINISH_NORMAL) + load<f32>(finish, FINISH_NORMAL + 4) * load<f32>(finish, FINISH_NORMAL + 4) > 0) {
-      const bx = load<f32>(finish, FINISH_NORMAL), by = load<f32>(finish, FINISH_NORMAL + 4) * (mirrored ? <f32>-1 : <f32>1); // mirrored: v against n × u
+    const px = surfaceX,
+      py = surfaceY,
+      pz = surfaceZ;
+    if (
+      mapped &&
+      load<f32>(finish, FINISH_NORMAL) * load<f32>(finish, FINISH_NORMAL) +
+        load<f32>(finish, FINISH_NORMAL + 4) * load<f32>(finish, FINISH_NORMAL + 4) >
+        0
+    ) {
+      const bx = load<f32>(finish, FINISH_NORMAL),
+        by = load<f32>(finish, FINISH_NORMAL + 4) * (mirrored ? <f32>-1 : <f32>1); // mirrored: v against n × u
       const bz = sqrt<f32>(max<f32>(0.01, ONE - bx * bx - by * by));
       makeBasisAlong(nx, ny, nz, tangentX, tangentY, tangentZ);
-      const mx = bx * basisXx + by * basisYx + bz * nx, my = bx * basisXy + by * basisYy + bz * ny, mz = bx * basisXz + by * basisYz + bz * nz;
+      const mx = bx * basisXx + by * basisYx + bz * nx,
+        my = bx * basisXy + by * basisYy + bz * ny,
+        mz = bx * basisXz + by * basisYz + bz * nz;
       const n = ONE / sqrt<f32>(mx * mx + my * my + mz * mz);
       if (-(mx * dx + my * dy + mz * dz) * n > 0.01) {
         nx = mx * n;
@@ -683,14 +719,17 @@ function follow(
       pathPartHash = load<u32>(instance, INSTANCE_HASH);
       pathFinishHash = load<u32>(plain, FINISH_HASH);
       if (layers & LAYER_MOTION) motionTo(scene, instance, filmX, filmY, px, py, pz);
-      if (layers & LAYER_OCCLUSION) pathOpenness = openness(scene, px + gx * eps, py + gy * eps, pz + gz * eps, nx, ny, nz);
+      if (layers & LAYER_OCCLUSION)
+        pathOpenness = openness(scene, px + gx * eps, py + gy * eps, pz + gz * eps, nx, ny, nz);
     }
-    if (mediumKind == UNDER_SURFACE && mediumInstance == number && inside) {
+    if (mediumKind === UNDER_SURFACE && mediumInstance === number && inside) {
       // Out again: the outer side glows evenly with what comes from below.
       leaveMedium(scene, number);
       if (++bounces > most) return;
       limit = load<f32>(scene, SCENE_SPECK);
-      const ax = -gx, ay = -gy, az = -gz;
+      const ax = -gx,
+        ay = -gy,
+        az = -gz;
       openFinish(finish, 0, 0, 1, false, 1, nanometres);
       openPlace(scene, px, py, pz, ax, ay, az);
       disturbed = false;
@@ -706,7 +745,9 @@ function follow(
       makeBasis(ax, ay, az);
       turn(drawY);
       const r = sqrt<f32>(drawX);
-      const x = r * turnCosine, y = r * turnSine, z = sqrt<f32>(max<f32>(1e-6, ONE - drawX));
+      const x = r * turnCosine,
+        y = r * turnSine,
+        z = sqrt<f32>(max<f32>(1e-6, ONE - drawX));
       evaluateExit(z);
       throughR *= scatterR / scatterPdf;
       throughG *= scatterG / scatterPdf;
@@ -725,21 +766,30 @@ function follow(
     if (tinted) {
       const clear = load<f32>(finish, FINISH_TRANSMISSION);
       const below = load<f32>(finish, FINISH_SUBSURFACE) * (ONE - clear);
-      const base = (ONE - clear) - below;
+      const base = ONE - clear - below;
       pathAlbedoR = load<f32>(finish, FINISH_BASE) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR) * below + clear;
-      pathAlbedoG = load<f32>(finish, FINISH_BASE + 4) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR + 4) * below + clear;
-      pathAlbedoB = load<f32>(finish, FINISH_BASE + 8) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR + 8) * below + clear;
+      pathAlbedoG =
+        load<f32>(finish, FINISH_BASE + 4) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR + 4) * below + clear;
+      pathAlbedoB =
+        load<f32>(finish, FINISH_BASE + 8) * base + load<f32>(finish, FINISH_SUBSURFACE_COLOR + 8) * below + clear;
     }
     if (bounces >= most) return;
     if (turned) {
       makeBasisAlong(nx, ny, nz, tangentX, tangentY, tangentZ);
       turnBasis(load<f32>(finish, FINISH_ROTATION) * flip);
     } else makeBasis(nx, ny, nz);
-    const ax = basisXx, ay = basisXy, az = basisXz, bx = basisYx, by = basisYy, bz = basisYz;
+    const ax = basisXx,
+      ay = basisXy,
+      az = basisXz,
+      bx = basisYx,
+      by = basisYy,
+      bz = basisYz;
     const surround = surroundingIndex(number, nanometres);
-    const wx = -(dx * ax + dy * ay + dz * az), wy = -(dx * bx + dy * by + dz * bz), wz = -(dx * nx + dy * ny + dz * nz);
+    const wx = -(dx * ax + dy * ay + dz * az),
+      wy = -(dx * bx + dy * by + dz * bz),
+      wz = -(dx * nx + dy * ny + dz * nz);
     openFinish(finish, wx, wy, wz, inside, surround, nanometres);
-    if (nanometres == 0 && finishDisperses()) {
+    if (nanometres === 0 && finishDisperses()) {
       takeApart(spare);
       openFinish(finish, wx, wy, wz, inside, surround, nanometres);
     }
@@ -754,7 +804,7 @@ function follow(
     }
     const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz, false);
     const share: f32 = guided ? GUIDED : 0;
-    const catches = straight && (layers & LAYER_SHADOW) != 0 && (flags & INSTANCE_CATCHER) != 0;
+    const catches = straight && (layers & LAYER_SHADOW) !== 0 && (flags & INSTANCE_CATCHER) !== 0;
     disturbed = false;
     draw2();
     const pick = drawX;
@@ -769,7 +819,9 @@ function follow(
           evaluateFinish(lightX * ax + lightY * ay + lightZ * az, lightX * bx + lightY * by + lightZ * bz, iz);
           if (scatterPdf > 0 && scatterR + scatterG + scatterB > 0) {
             const s: f32 = side > 0 ? eps : -eps;
-            const pdf = guided ? (ONE - share) * scatterPdf + share * guidePdf(scene, lightX, lightY, lightZ) : scatterPdf;
+            const pdf = guided
+              ? (ONE - share) * scatterPdf + share * guidePdf(scene, lightX, lightY, lightZ)
+              : scatterPdf;
             const through = side < 0 && load<f32>(finish, FINISH_THIN) <= 0;
             if (through) {
               // The other side of the wall is another medium.
@@ -794,10 +846,12 @@ function follow(
     const byGuide = guided && choice < share;
     if (byGuide) {
       chooseGuide(scene, choice / share, drawX, drawY);
-      const lx = guideX * ax + guideY * ay + guideZ * az, ly = guideX * bx + guideY * by + guideZ * bz;
+      const lx = guideX * ax + guideY * ay + guideZ * az,
+        ly = guideX * bx + guideY * by + guideZ * bz;
       const lz = guideX * nx + guideY * ny + guideZ * nz;
       evaluateFinish(lx, ly, lz);
-      if (!weighDirection(lx, ly, lz, (ONE - share) * scatterPdf + share * guidePdf(scene, guideX, guideY, guideZ))) return;
+      if (!weighDirection(lx, ly, lz, (ONE - share) * scatterPdf + share * guidePdf(scene, guideX, guideY, guideZ)))
+        return;
     } else {
       if (guided) choice = (choice - share) / (ONE - share);
       if (!sampleFinish(choice, drawX, drawY)) return;
@@ -880,12 +934,16 @@ function addThroughLens(scene: usize): void {
   draw2();
   if (!chooseLensPoint(scene, choice, drawX, drawY) || !isOpen(scene, pointX, pointY)) return;
   aimThrough(pointX, pointY);
-  const dx = directionX, dy = directionY, dz = directionZ;
+  const dx = directionX,
+    dy = directionY,
+    dz = directionZ;
   const w = lensWeight(scene, pointX, pointY);
   reachR = w;
   reachG = w;
   reachB = w;
-  let ox = originX, oy = originY, oz = originZ;
+  let ox = originX,
+    oy = originY,
+    oz = originZ;
   let before: f32 = 0;
   for (let wall = 0; wall < MOST_PASSES; wall++) {
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
@@ -908,7 +966,13 @@ function addThroughLens(scene: usize): void {
     const opacity = load<f32>(finish, FINISH_OPACITY);
     const inside = dx * flatX + dy * flatY + dz * flatZ > 0;
     if (shines(instance, finish, inside, true)) {
-      addReached(groupOf(scene, load<i32>(instance, INSTANCE_LIGHT)), before, opacity * shineR, opacity * shineG, opacity * shineB);
+      addReached(
+        groupOf(scene, load<i32>(instance, INSTANCE_LIGHT)),
+        before,
+        opacity * shineR,
+        opacity * shineG,
+        opacity * shineB,
+      );
     }
     if (!passesThrough(finish, dx, dy, dz)) return;
     const away: f32 = inside ? surfaceLift(scene) : -surfaceLift(scene);
@@ -924,8 +988,12 @@ function addThroughLens(scene: usize): void {
  */
 function meetLamps(
   scene: usize,
-  ox: f32, oy: f32, oz: f32,
-  dx: f32, dy: f32, dz: f32,
+  ox: f32,
+  oy: f32,
+  oz: f32,
+  dx: f32,
+  dy: f32,
+  dz: f32,
   end: f32,
   travelled: f32,
   straight: bool,
@@ -941,7 +1009,9 @@ function meetLamps(
     const t = lampAlong(light, ox, oy, oz, dx, dy, dz, end);
     if (t <= 0) continue;
     lampHit(light, vx, vy, vz, dx, dy, dz, travelled + t);
-    let r = lampR, g = lampG, b = lampB;
+    let r = lampR,
+      g = lampG,
+      b = lampB;
     const w = straight ? weight : meetWeight(scene, <i32>k, lampPdf);
     transmit(t);
     r *= w * passR;
@@ -958,7 +1028,9 @@ function meetLamps(
 /** Adds light from a distance along a ray that carries what walls before it let pass. */
 function addReached(group: u32, distance: f32, r: f32, g: f32, b: f32): void {
   transmit(distance);
-  const x = r * reachR * passR, y = g * reachG * passG, z = b * reachB * passB;
+  const x = r * reachR * passR,
+    y = g * reachG * passG,
+    z = b * reachB * passB;
   add(group, x, y, z);
   addEmission(x, y, z);
 }
@@ -975,8 +1047,9 @@ function survives(): bool {
 }
 
 function turnBasis(angle: f32): void {
-  if (angle == 0) return;
-  const c = Mathf.cos(angle), s = Mathf.sin(angle);
+  if (angle === 0) return;
+  const c = Mathf.cos(angle),
+    s = Mathf.sin(angle);
   makeBasisAlong(
     basisXy * basisYz - basisXz * basisYy,
     basisXz * basisYx - basisXx * basisYz,
@@ -988,11 +1061,27 @@ function turnBasis(angle: f32): void {
 }
 
 /** Adds the light sampled last, through the scattering evaluated last; `s` leads off the surface along its flat normal. */
-function addSampled(scene: usize, px: f32, py: f32, pz: f32, gx: f32, gy: f32, gz: f32, s: f32, pdf: f32, catches: bool): void {
-  const lx = lightX, ly = lightY, lz = lightZ;
-  const distance = lightDistance, group = lightGroup;
+function addSampled(
+  scene: usize,
+  px: f32,
+  py: f32,
+  pz: f32,
+  gx: f32,
+  gy: f32,
+  gz: f32,
+  s: f32,
+  pdf: f32,
+  catches: bool,
+): void {
+  const lx = lightX,
+    ly = lightY,
+    lz = lightZ;
+  const distance = lightDistance,
+    group = lightGroup;
   const w = lightShadowless ? lead / lightPdf : lead / (lightPdf + pdf);
-  let lr = lightR * scatterR, lg = lightG * scatterG, lb = lightB * scatterB;
+  let lr = lightR * scatterR,
+    lg = lightG * scatterG,
+    lb = lightB * scatterB;
   if (lightInstance >= 0) {
     lampMap(scene);
     lr *= mapR;
@@ -1000,7 +1089,8 @@ function addSampled(scene: usize, px: f32, py: f32, pz: f32, gx: f32, gy: f32, g
     lb *= mapB;
   }
   const alone = ONE / lightPdf;
-  const reached = lightShadowless || lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19);
+  const reached =
+    lightShadowless || lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19);
   if (lightShadowless) {
     reachR = 1;
     reachG = 1;
@@ -1025,7 +1115,7 @@ function lampMap(scene: usize): void {
   mapB = 1;
   const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>lightInstance * INSTANCE_SIZE;
   const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
-  if (load<u32>(plain, FINISH_MAP_COUNT) == 0) return;
+  if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return;
   disturbed = true;
   openCoordinates(instance, lampTriangle, lampU, lampV);
   const finish = mappedFinish(plain, surfaceU, surfaceV, 0);
@@ -1045,7 +1135,9 @@ let towardsY: f32 = 0;
 let towardsZ: f32 = 0;
 /** Turns a shadow ray from a place to its end; returns how far that is. */
 function aimShadowRay(x: f32, y: f32, z: f32): f32 {
-  const dx = lightEndX - x, dy = lightEndY - y, dz = lightEndZ - z;
+  const dx = lightEndX - x,
+    dy = lightEndY - y,
+    dz = lightEndZ - z;
   const distance = sqrt<f32>(dx * dx + dy * dy + dz * dz);
   const inv = ONE / max<f32>(1e-30, distance);
   towardsX = dx * inv;
@@ -1058,11 +1150,22 @@ function aimShadowRay(x: f32, y: f32, z: f32): f32 {
  * Whether the light sampled last reaches a place, and how much thin clear walls and holes on the way let pass. Both ends are lifted off
  * their surfaces already. A distant light comes along its direction.
  */
-function lightReaches(scene: usize, fromX: f32, fromY: f32, fromZ: f32, lx: f32, ly: f32, lz: f32, distant: bool): bool {
+function lightReaches(
+  scene: usize,
+  fromX: f32,
+  fromY: f32,
+  fromZ: f32,
+  lx: f32,
+  ly: f32,
+  lz: f32,
+  distant: bool,
+): bool {
   reachR = 1;
   reachG = 1;
   reachB = 1;
-  let x = fromX, y = fromY, z = fromZ;
+  let x = fromX,
+    y = fromY,
+    z = fromZ;
   towardsX = lx;
   towardsY = ly;
   towardsZ = lz;
@@ -1071,7 +1174,12 @@ function lightReaches(scene: usize, fromX: f32, fromY: f32, fromZ: f32, lx: f32,
     if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, true)) return true;
     disturbed = true;
     const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
-    if (load<f32>(finish, FINISH_THIN) <= 0 && load<f32>(finish, FINISH_OPACITY) >= 1 && load<u32>(finish, FINISH_MAP_COUNT) == 0) return false;
+    if (
+      load<f32>(finish, FINISH_THIN) <= 0 &&
+      load<f32>(finish, FINISH_OPACITY) >= 1 &&
+      load<u32>(finish, FINISH_MAP_COUNT) === 0
+    )
+      return false;
     if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, false)) return true;
     openSurface(scene);
     if (!passesThrough(finishThere(scene, surfaceInstance(scene)), towardsX, towardsY, towardsZ)) return false;
@@ -1091,7 +1199,7 @@ function lightReaches(scene: usize, fromX: f32, fromY: f32, fromZ: f32, lx: f32,
 /** Finish of the open surface with its maps. */
 function finishThere(scene: usize, instance: usize): usize {
   const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
-  if (load<u32>(plain, FINISH_MAP_COUNT) == 0) return plain;
+  if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return plain;
   openTexture(scene);
   return mappedFinish(plain, surfaceU, surfaceV, 0);
 }
@@ -1115,18 +1223,36 @@ function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32
   addSampled(scene, px, py, pz, 0, 0, 0, 0, value, false);
 }
 
-let keptMedia: StaticArray<u32> = new StaticArray<u32>(4 * MOST_MEDIA);
+const keptMedia: StaticArray<u32> = new StaticArray<u32>(4 * MOST_MEDIA);
 /**
  * Light that a vertex inside a cloudy lens scatters from a lamp outside of it: one more way, towards a guide, that no longer scatters in it. What goes on from the vertex finds the same light with the rest of the weight, see `lead`.
  */
-function lightThroughLens(scene: usize, spare: f32, px: f32, py: f32, pz: f32, dx: f32, dy: f32, dz: f32, whole: f32, bounces: i32): void {
+function lightThroughLens(
+  scene: usize,
+  spare: f32,
+  px: f32,
+  py: f32,
+  pz: f32,
+  dx: f32,
+  dy: f32,
+  dz: f32,
+  whole: f32,
+  bounces: i32,
+): void {
   const choice = draw1();
   draw2();
   chooseGuide(scene, choice, drawX, drawY);
-  const x = guideX, y = guideY, z = guideZ;
+  const x = guideX,
+    y = guideY,
+    z = guideZ;
   const own = phase(x * dx + y * dy + z * dz, mediumG);
   const weight = own / (own + guidePdf(scene, x, y, z));
-  const r = throughR, g = throughG, b = throughB, e = expected, wave = nanometres, depth = within;
+  const r = throughR,
+    g = throughG,
+    b = throughB,
+    e = expected,
+    wave = nanometres,
+    depth = within;
   memory.copy(changetype<usize>(keptMedia), media, 16 * MOST_MEDIA);
   throughR *= weight;
   throughG *= weight;
@@ -1152,15 +1278,19 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
   draw2();
   const u = drawX;
   if (!(chance > 0)) return;
-  let t: f32 = 0, pdf: f32 = 0;
+  let t: f32 = 0,
+    pdf: f32 = 0;
   if (pickedLight < load<u32>(scene, SCENE_LOCAL_LIGHTS)) {
     // Evenly in angle as the lamp sees the ray (Kulla and Fajardo, Importance Sampling Techniques for Path Tracing in
     // Participating Media, 2012).
     const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>pickedLight * LIGHT_SIZE;
-    const cx = load<f32>(light, LIGHT_POSITION) - ox, cy = load<f32>(light, LIGHT_POSITION + 4) - oy, cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
+    const cx = load<f32>(light, LIGHT_POSITION) - ox,
+      cy = load<f32>(light, LIGHT_POSITION + 4) - oy,
+      cz = load<f32>(light, LIGHT_POSITION + 8) - oz;
     const along = cx * dx + cy * dy + cz * dz;
     const away = sqrt<f32>(max<f32>(1, cx * cx + cy * cy + cz * cz - along * along));
-    const low = arc(-along, away), high = arc(end - along, away);
+    const low = arc(-along, away),
+      high = arc(end - along, away);
     const s = away * Mathf.tan(low + u * (high - low));
     t = max<f32>(0, min<f32>(end, along + s));
     pdf = away / ((high - low) * (away * away + s * s));
@@ -1170,7 +1300,9 @@ function fogLight(scene: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz:
     pdf = (mean * Mathf.exp(-mean * t)) / whole;
   }
   if (!(pdf > 0)) return;
-  const px = ox + t * dx, py = oy + t * dy, pz = oz + t * dz;
+  const px = ox + t * dx,
+    py = oy + t * dy,
+    pz = oz + t * dz;
   openPlace(scene, px, py, pz, 0, 0, 0);
   draw2();
   if (!sampleChosen(scene, pickedLight, chance)) return;
@@ -1187,43 +1319,66 @@ let filmY: f32 = 0;
 /** The plate where the camera's ray began on the picture, as much of it as fills the frame. */
 function lookUpPlate(scene: usize): void {
   const plate = <usize>load<u32>(scene, SCENE_BEHIND_PICTURE);
-  const across = <f32>load<i32>(plate), down = <f32>load<i32>(plate, 4);
-  const shownX = load<f32>(scene, SCENE_BEHIND_FIT), shownY = load<f32>(scene, SCENE_BEHIND_FIT + 4);
+  const across = <f32>load<i32>(plate),
+    down = <f32>load<i32>(plate, 4);
+  const shownX = load<f32>(scene, SCENE_BEHIND_FIT),
+    shownY = load<f32>(scene, SCENE_BEHIND_FIT + 4);
   // Half a pixel of the coarsest level that is read: nearer to an edge, what lies beyond would be blended in.
   const step = (shownY * down) / <f32>load<i32>(scene, SCENE_HEIGHT);
   const edge = max<f32>(0.5, step);
-  const edgeX = min<f32>(0.5, edge / across), edgeY = min<f32>(0.5, edge / down);
+  const edgeX = min<f32>(0.5, edge / across),
+    edgeY = min<f32>(0.5, edge / down);
   const u = <f32>0.5 + shownX * (filmX / <f32>load<i32>(scene, SCENE_WIDTH) - <f32>0.5);
   const v = <f32>0.5 + shownY * (filmY / <f32>load<i32>(scene, SCENE_HEIGHT) - <f32>0.5);
-  lookUp(plate, max<f32>(edgeX, min<f32>(ONE - edgeX, u)), max<f32>(edgeY, min<f32>(ONE - edgeY, v)), step / max<f32>(across, down));
+  lookUp(
+    plate,
+    max<f32>(edgeX, min<f32>(ONE - edgeX, u)),
+    max<f32>(edgeY, min<f32>(ONE - edgeY, v)),
+    step / max<f32>(across, down),
+  );
 }
 
 function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: bool): void {
   const behind = load<u32>(scene, SCENE_BEHIND);
-  if (straight && behind == BEHIND_TRANSPARENT) return;
+  if (straight && behind === BEHIND_TRANSPARENT) return;
   if (straight) pathAlpha = 1;
   const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
   const count = load<u32>(scene, SCENE_LIGHT_COUNT);
   const sky = count - 1;
   const group = load<u32>(lights + <usize>sky * LIGHT_SIZE, LIGHT_GROUP);
-  if (straight && behind == BEHIND_COLOR) {
-    add(group, load<f32>(scene, SCENE_BEHIND_COLOR), load<f32>(scene, SCENE_BEHIND_COLOR + 4), load<f32>(scene, SCENE_BEHIND_COLOR + 8));
-  } else if (straight && behind == BEHIND_PICTURE) {
+  if (straight && behind === BEHIND_COLOR) {
+    add(
+      group,
+      load<f32>(scene, SCENE_BEHIND_COLOR),
+      load<f32>(scene, SCENE_BEHIND_COLOR + 4),
+      load<f32>(scene, SCENE_BEHIND_COLOR + 8),
+    );
+  } else if (straight && behind === BEHIND_PICTURE) {
     meetBehind(scene, dx, dy, dz);
     add(group, skyR, skyG, skyB);
-  } else if (straight && behind == BEHIND_PLATE) {
+  } else if (straight && behind === BEHIND_PLATE) {
     lookUpPlate(scene);
-    add(group, load<f32>(scene, SCENE_BEHIND_COLOR) * texelR, load<f32>(scene, SCENE_BEHIND_COLOR + 4) * texelG, load<f32>(scene, SCENE_BEHIND_COLOR + 8) * texelB);
+    add(
+      group,
+      load<f32>(scene, SCENE_BEHIND_COLOR) * texelR,
+      load<f32>(scene, SCENE_BEHIND_COLOR + 4) * texelG,
+      load<f32>(scene, SCENE_BEHIND_COLOR + 8) * texelB,
+    );
   } else {
     meetSky(scene, dx, dy, dz);
-    const r = skyR, g = skyG, b = skyB;
+    const r = skyR,
+      g = skyG,
+      b = skyB;
     const w = meetWeight(scene, <i32>sky, skyChosenPdf);
     add(group, r * w, g * w, b * w);
   }
   for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < sky; k++) {
     if (straight && !(load<u32>(lights + <usize>k * LIGHT_SIZE, LIGHT_FLAGS) & LIGHT_SEEN)) continue;
     if (!sunAt(scene, k, dx, dy, dz)) continue;
-    const r = lightR, g = lightG, b = lightB, sun = lightGroup;
+    const r = lightR,
+      g = lightG,
+      b = lightB,
+      sun = lightGroup;
     const w = meetWeight(scene, <i32>k, lightPdf);
     add(sun, r * w, g * w, b * w);
   }
@@ -1232,8 +1387,10 @@ function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: boo
 /** Pixels that the point of the last hit moves until the next frame. */
 function motionTo(scene: usize, instance: usize, fromX: f32, fromY: f32, px: f32, py: f32, pz: f32): void {
   const m = <usize>load<u32>(instance, INSTANCE_NEXT);
-  let x = px, y = py, z = pz;
-  if (m != 0) {
+  let x = px,
+    y = py,
+    z = pz;
+  if (m !== 0) {
     x = load<f32>(m) * objectX + load<f32>(m, 4) * objectY + load<f32>(m, 8) * objectZ + load<f32>(m, 12);
     y = load<f32>(m, 16) * objectX + load<f32>(m, 20) * objectY + load<f32>(m, 24) * objectZ + load<f32>(m, 28);
     z = load<f32>(m, 32) * objectX + load<f32>(m, 36) * objectY + load<f32>(m, 40) * objectZ + load<f32>(m, 44);
@@ -1249,11 +1406,20 @@ function openness(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f3
   makeBasis(nx, ny, nz);
   turn(drawY);
   const r = sqrt<f32>(drawX);
-  const a = r * turnCosine, b = r * turnSine, c = sqrt<f32>(max<f32>(0, ONE - drawX));
+  const a = r * turnCosine,
+    b = r * turnSine,
+    c = sqrt<f32>(max<f32>(0, ONE - drawX));
   const met = trace(
-    scene, x, y, z,
-    a * basisXx + b * basisYx + c * nx, a * basisXy + b * basisYy + c * ny, a * basisXz + b * basisYz + c * nz,
-    0, load<f32>(scene, SCENE_OCCLUSION), true,
+    scene,
+    x,
+    y,
+    z,
+    a * basisXx + b * basisYx + c * nx,
+    a * basisXy + b * basisYy + c * ny,
+    a * basisXz + b * basisYz + c * nz,
+    0,
+    load<f32>(scene, SCENE_OCCLUSION),
+    true,
   );
   return met ? 0 : 1;
 }

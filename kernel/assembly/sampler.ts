@@ -63,9 +63,9 @@ export function startSample(x: u32, y: u32, seed: u32, sample: u32, bits: u32): 
 /** Draws the next pair of dimensions into drawX and drawY. */
 export function draw2(): void {
   const lane = dimension & 3;
-  if (lane == 0) drawFour();
+  if (lane === 0) drawFour();
   dimension++;
-  const at = drawn + (<usize>lane << 2);
+  const at = drawn + ((<usize>lane) << 2);
   drawX = load<f32>(at);
   drawY = load<f32>(at, 16);
 }
@@ -73,9 +73,9 @@ export function draw2(): void {
 /** Draws from the next dimension alone. */
 export function draw1(): f32 {
   const lane = dimension & 3;
-  if (lane == 0) drawFour();
+  if (lane === 0) drawFour();
   dimension++;
-  return load<f32>(drawn + (<usize>lane << 2));
+  return load<f32>(drawn + ((<usize>lane) << 2));
 }
 
 // ----------------------------------------------------------------------------------- the same on four dimensions at once

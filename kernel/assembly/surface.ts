@@ -50,14 +50,28 @@ export function openSurface(scene: usize): void {
   const instance = surfaceInstance(scene);
   const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
   const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>hitTriangle * 12;
-  const i0 = <usize>load<u32>(index) * 12, i1 = <usize>load<u32>(index, 4) * 12, i2 = <usize>load<u32>(index, 8) * 12;
+  const i0 = <usize>load<u32>(index) * 12,
+    i1 = <usize>load<u32>(index, 4) * 12,
+    i2 = <usize>load<u32>(index, 8) * 12;
   const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
-  const p0 = positions + i0, p1 = positions + i1, p2 = positions + i2;
-  const b1 = hitU, b2 = hitV, b0: f32 = 1 - b1 - b2;
-  const x0 = load<f32>(p0), y0 = load<f32>(p0, 4), z0 = load<f32>(p0, 8);
-  const e1x = load<f32>(p1) - x0, e1y = load<f32>(p1, 4) - y0, e1z = load<f32>(p1, 8) - z0;
-  const e2x = load<f32>(p2) - x0, e2y = load<f32>(p2, 4) - y0, e2z = load<f32>(p2, 8) - z0;
-  const x = x0 + b1 * e1x + b2 * e2x, y = y0 + b1 * e1y + b2 * e2y, z = z0 + b1 * e1z + b2 * e2z;
+  const p0 = positions + i0,
+    p1 = positions + i1,
+    p2 = positions + i2;
+  const b1 = hitU,
+    b2 = hitV,
+    b0: f32 = 1 - b1 - b2;
+  const x0 = load<f32>(p0),
+    y0 = load<f32>(p0, 4),
+    z0 = load<f32>(p0, 8);
+  const e1x = load<f32>(p1) - x0,
+    e1y = load<f32>(p1, 4) - y0,
+    e1z = load<f32>(p1, 8) - z0;
+  const e2x = load<f32>(p2) - x0,
+    e2y = load<f32>(p2, 4) - y0,
+    e2z = load<f32>(p2, 8) - z0;
+  const x = x0 + b1 * e1x + b2 * e2x,
+    y = y0 + b1 * e1y + b2 * e2y,
+    z = z0 + b1 * e1z + b2 * e2z;
   const matrices = instanceMatrices(scene, instance);
   const m = matrices + INSTANCE_TO_WORLD;
   surfaceX = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z + load<f32>(m, 12);
@@ -66,13 +80,17 @@ export function openSurface(scene: usize): void {
   objectX = x;
   objectY = y;
   objectZ = z;
-  const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
+  const cx = e1y * e2z - e1z * e2y,
+    cy = e1z * e2x - e1x * e2z,
+    cz = e1x * e2y - e1y * e2x;
   toWorldNormal(matrices, cx, cy, cz);
   flatX = normalX;
   flatY = normalY;
   flatZ = normalZ;
   const normals = <usize>load<u32>(mesh, MESH_NORMALS);
-  const n0 = normals + i0, n1 = normals + i1, n2 = normals + i2;
+  const n0 = normals + i0,
+    n1 = normals + i1,
+    n2 = normals + i2;
   toWorldNormal(
     matrices,
     b0 * load<f32>(n0) + b1 * load<f32>(n1) + b2 * load<f32>(n2),
@@ -104,25 +122,57 @@ const ROUNDOFF: f32 = 5.9604645e-8;
  */
 export function liftOffPlane(
   matrices: usize,
-  p0: usize, p1: usize, p2: usize,
-  x: f32, y: f32, z: f32,
-  nx: f32, ny: f32, nz: f32,
+  p0: usize,
+  p1: usize,
+  p2: usize,
+  x: f32,
+  y: f32,
+  z: f32,
+  nx: f32,
+  ny: f32,
+  nz: f32,
 ): f32 {
-  const x0 = load<f32>(p0), y0 = load<f32>(p0, 4), z0 = load<f32>(p0, 8);
+  const x0 = load<f32>(p0),
+    y0 = load<f32>(p0, 4),
+    z0 = load<f32>(p0, 8);
   const ax = abs(load<f32>(p1) - x0) + abs(load<f32>(p2) - x0);
   const ay = abs(load<f32>(p1, 4) - y0) + abs(load<f32>(p2, 4) - y0);
   const az = abs(load<f32>(p1, 8) - z0) + abs(load<f32>(p2, 8) - z0);
-  const cx = abs(x0) + ax, cy = abs(y0) + ay, cz = abs(z0) + az;
-  const wx = abs(x), wy = abs(y), wz = abs(z);
+  const cx = abs(x0) + ax,
+    cy = abs(y0) + ay,
+    cz = abs(z0) + az;
+  const wx = abs(x),
+    wy = abs(y),
+    wz = abs(z);
   // The same place as a ray's beginning in the part's own space.
-  const bx = abs(load<f32>(matrices)) * wx + abs(load<f32>(matrices, 4)) * wy + abs(load<f32>(matrices, 8)) * wz + abs(load<f32>(matrices, 12));
-  const by = abs(load<f32>(matrices, 16)) * wx + abs(load<f32>(matrices, 20)) * wy + abs(load<f32>(matrices, 24)) * wz + abs(load<f32>(matrices, 28));
-  const bz = abs(load<f32>(matrices, 32)) * wx + abs(load<f32>(matrices, 36)) * wy + abs(load<f32>(matrices, 40)) * wz + abs(load<f32>(matrices, 44));
-  const ox = cx * 10 + bx * 12, oy = cy * 10 + by * 12, oz = cz * 10 + bz * 12;
+  const bx =
+    abs(load<f32>(matrices)) * wx +
+    abs(load<f32>(matrices, 4)) * wy +
+    abs(load<f32>(matrices, 8)) * wz +
+    abs(load<f32>(matrices, 12));
+  const by =
+    abs(load<f32>(matrices, 16)) * wx +
+    abs(load<f32>(matrices, 20)) * wy +
+    abs(load<f32>(matrices, 24)) * wz +
+    abs(load<f32>(matrices, 28));
+  const bz =
+    abs(load<f32>(matrices, 32)) * wx +
+    abs(load<f32>(matrices, 36)) * wy +
+    abs(load<f32>(matrices, 40)) * wz +
+    abs(load<f32>(matrices, 44));
+  const ox = cx * 10 + bx * 12,
+    oy = cy * 10 + by * 12,
+    oz = cz * 10 + bz * 12;
   const m = matrices + INSTANCE_TO_WORLD;
-  const m0 = abs(load<f32>(m)), m1 = abs(load<f32>(m, 4)), m2 = abs(load<f32>(m, 8));
-  const m4 = abs(load<f32>(m, 16)), m5 = abs(load<f32>(m, 20)), m6 = abs(load<f32>(m, 24));
-  const m8 = abs(load<f32>(m, 32)), m9 = abs(load<f32>(m, 36)), m10 = abs(load<f32>(m, 40));
+  const m0 = abs(load<f32>(m)),
+    m1 = abs(load<f32>(m, 4)),
+    m2 = abs(load<f32>(m, 8));
+  const m4 = abs(load<f32>(m, 16)),
+    m5 = abs(load<f32>(m, 20)),
+    m6 = abs(load<f32>(m, 24));
+  const m8 = abs(load<f32>(m, 32)),
+    m9 = abs(load<f32>(m, 36)),
+    m10 = abs(load<f32>(m, 40));
   const extent = max(m0 * ax + m1 * ay + m2 * az, max(m4 * ax + m5 * ay + m6 * az, m8 * ax + m9 * ay + m10 * az));
   return (
     ROUNDOFF *
@@ -146,9 +196,15 @@ export function surfaceLift(scene: usize): f32 {
   const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
   return liftOffPlane(
     instanceMatrices(scene, instance),
-    positions + <usize>load<u32>(index) * 12, positions + <usize>load<u32>(index, 4) * 12, positions + <usize>load<u32>(index, 8) * 12,
-    surfaceX, surfaceY, surfaceZ,
-    flatX, flatY, flatZ,
+    positions + <usize>load<u32>(index) * 12,
+    positions + <usize>load<u32>(index, 4) * 12,
+    positions + <usize>load<u32>(index, 8) * 12,
+    surfaceX,
+    surfaceY,
+    surfaceZ,
+    flatX,
+    flatY,
+    flatZ,
   );
 }
 
@@ -158,10 +214,18 @@ export function surfaceArea(scene: usize): f32 {
   const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
   const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>hitTriangle * 12;
   const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
-  const p0 = positions + <usize>load<u32>(index) * 12, p1 = positions + <usize>load<u32>(index, 4) * 12, p2 = positions + <usize>load<u32>(index, 8) * 12;
-  const e1x = load<f32>(p1) - load<f32>(p0), e1y = load<f32>(p1, 4) - load<f32>(p0, 4), e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
-  const e2x = load<f32>(p2) - load<f32>(p0), e2y = load<f32>(p2, 4) - load<f32>(p0, 4), e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
-  const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
+  const p0 = positions + <usize>load<u32>(index) * 12,
+    p1 = positions + <usize>load<u32>(index, 4) * 12,
+    p2 = positions + <usize>load<u32>(index, 8) * 12;
+  const e1x = load<f32>(p1) - load<f32>(p0),
+    e1y = load<f32>(p1, 4) - load<f32>(p0, 4),
+    e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
+  const e2x = load<f32>(p2) - load<f32>(p0),
+    e2y = load<f32>(p2, 4) - load<f32>(p0, 4),
+    e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
+  const cx = e1y * e2z - e1z * e2y,
+    cy = e1z * e2x - e1x * e2z,
+    cz = e1x * e2y - e1y * e2x;
   const own = sqrt<f32>(cx * cx + cy * cy + cz * cz);
   if (!(own > 0)) return 0;
   const m = instanceMatrices(scene, instance) + INSTANCE_TO_WORLD;
@@ -171,7 +235,9 @@ export function surfaceArea(scene: usize): f32 {
   const a2x = load<f32>(m) * e2x + load<f32>(m, 4) * e2y + load<f32>(m, 8) * e2z;
   const a2y = load<f32>(m, 16) * e2x + load<f32>(m, 20) * e2y + load<f32>(m, 24) * e2z;
   const a2z = load<f32>(m, 32) * e2x + load<f32>(m, 36) * e2y + load<f32>(m, 40) * e2z;
-  const wx = a1y * a2z - a1z * a2y, wy = a1z * a2x - a1x * a2z, wz = a1x * a2y - a1y * a2x;
+  const wx = a1y * a2z - a1z * a2y,
+    wy = a1z * a2x - a1x * a2z,
+    wz = a1x * a2y - a1y * a2x;
   return (sqrt<f32>(wx * wx + wy * wy + wz * wz) / own) * load<f32>(mesh, MESH_AREA);
 }
 
@@ -201,10 +267,18 @@ let sideZ: f32 = 0;
 function projectFromSides(mesh: usize, triangle: u32, x: f32, y: f32, z: f32): void {
   const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
   const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
-  const p0 = positions + <usize>load<u32>(index) * 12, p1 = positions + <usize>load<u32>(index, 4) * 12, p2 = positions + <usize>load<u32>(index, 8) * 12;
-  const ax = load<f32>(p1) - load<f32>(p0), ay = load<f32>(p1, 4) - load<f32>(p0, 4), az = load<f32>(p1, 8) - load<f32>(p0, 8);
-  const bx = load<f32>(p2) - load<f32>(p0), by = load<f32>(p2, 4) - load<f32>(p0, 4), bz = load<f32>(p2, 8) - load<f32>(p0, 8);
-  const nx = ay * bz - az * by, ny = az * bx - ax * bz, nz = ax * by - ay * bx;
+  const p0 = positions + <usize>load<u32>(index) * 12,
+    p1 = positions + <usize>load<u32>(index, 4) * 12,
+    p2 = positions + <usize>load<u32>(index, 8) * 12;
+  const ax = load<f32>(p1) - load<f32>(p0),
+    ay = load<f32>(p1, 4) - load<f32>(p0, 4),
+    az = load<f32>(p1, 8) - load<f32>(p0, 8);
+  const bx = load<f32>(p2) - load<f32>(p0),
+    by = load<f32>(p2, 4) - load<f32>(p0, 4),
+    bz = load<f32>(p2, 8) - load<f32>(p0, 8);
+  const nx = ay * bz - az * by,
+    ny = az * bx - ax * bz,
+    nz = ax * by - ay * bx;
   sideX = 1;
   sideZ = 0;
   let down = -y;
@@ -223,33 +297,51 @@ export function openTexture(scene: usize): void {
   const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
   const m = instanceMatrices(scene, instance) + INSTANCE_TO_WORLD;
   const uvs = <usize>load<u32>(mesh, MESH_UVS);
-  let tx: f32 = 0, ty: f32 = 0, tz: f32 = 0;
+  let tx: f32 = 0,
+    ty: f32 = 0,
+    tz: f32 = 0;
   surfaceU = 0;
   surfaceV = 0;
   texturePerLength = 0;
   mirrored = false;
-  if (uvs != 0) {
+  if (uvs !== 0) {
     const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>hitTriangle * 12;
-    const i0 = <usize>load<u32>(index), i1 = <usize>load<u32>(index, 4), i2 = <usize>load<u32>(index, 8);
-    const t0 = uvs + i0 * 8, t1 = uvs + i1 * 8, t2 = uvs + i2 * 8;
-    const u0 = load<f32>(t0), v0 = load<f32>(t0, 4);
-    const u1 = load<f32>(t1) - u0, v1 = load<f32>(t1, 4) - v0, u2 = load<f32>(t2) - u0, v2 = load<f32>(t2, 4) - v0;
+    const i0 = <usize>load<u32>(index),
+      i1 = <usize>load<u32>(index, 4),
+      i2 = <usize>load<u32>(index, 8);
+    const t0 = uvs + i0 * 8,
+      t1 = uvs + i1 * 8,
+      t2 = uvs + i2 * 8;
+    const u0 = load<f32>(t0),
+      v0 = load<f32>(t0, 4);
+    const u1 = load<f32>(t1) - u0,
+      v1 = load<f32>(t1, 4) - v0,
+      u2 = load<f32>(t2) - u0,
+      v2 = load<f32>(t2, 4) - v0;
     surfaceU = u0 + hitU * u1 + hitV * u2;
     surfaceV = v0 + hitU * v1 + hitV * v2;
     const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
-    const p0 = positions + i0 * 12, p1 = positions + i1 * 12, p2 = positions + i2 * 12;
-    const e1x = load<f32>(p1) - load<f32>(p0), e1y = load<f32>(p1, 4) - load<f32>(p0, 4), e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
-    const e2x = load<f32>(p2) - load<f32>(p0), e2y = load<f32>(p2, 4) - load<f32>(p0, 4), e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
+    const p0 = positions + i0 * 12,
+      p1 = positions + i1 * 12,
+      p2 = positions + i2 * 12;
+    const e1x = load<f32>(p1) - load<f32>(p0),
+      e1y = load<f32>(p1, 4) - load<f32>(p0, 4),
+      e1z = load<f32>(p1, 8) - load<f32>(p0, 8);
+    const e2x = load<f32>(p2) - load<f32>(p0),
+      e2y = load<f32>(p2, 4) - load<f32>(p0, 4),
+      e2z = load<f32>(p2, 8) - load<f32>(p0, 8);
     const det = u1 * v2 - u2 * v1;
     mirrored = det < 0;
     const s: f32 = mirrored ? -1 : 1;
     tx = s * (v2 * e1x - v1 * e2x);
     ty = s * (v2 * e1y - v1 * e2y);
     tz = s * (v2 * e1z - v1 * e2z);
-    const cx = e1y * e2z - e1z * e2y, cy = e1z * e2x - e1x * e2z, cz = e1x * e2y - e1y * e2x;
+    const cx = e1y * e2z - e1z * e2y,
+      cy = e1z * e2x - e1x * e2z,
+      cz = e1x * e2y - e1y * e2x;
     const area = sqrt<f32>(cx * cx + cy * cy + cz * cz);
     texturePerLength = area > 0 ? sqrt<f32>(abs(det) / area) : 0;
-  } else if (load<u32>(<usize>load<u32>(instance, INSTANCE_FINISH), FINISH_MAP_COUNT) != 0) {
+  } else if (load<u32>(<usize>load<u32>(instance, INSTANCE_FINISH), FINISH_MAP_COUNT) !== 0) {
     projectFromSides(mesh, hitTriangle, objectX, objectY, objectZ);
     tx = sideX;
     tz = sideZ;
@@ -271,10 +363,12 @@ export function openCoordinates(instance: usize, triangle: u32, b1: f32, b2: f32
   const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
   const uvs = <usize>load<u32>(mesh, MESH_UVS);
   const b0: f32 = 1 - b1 - b2;
-  if (uvs == 0) {
+  if (uvs === 0) {
     const corners = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
     const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
-    const p0 = positions + <usize>load<u32>(corners) * 12, p1 = positions + <usize>load<u32>(corners, 4) * 12, p2 = positions + <usize>load<u32>(corners, 8) * 12;
+    const p0 = positions + <usize>load<u32>(corners) * 12,
+      p1 = positions + <usize>load<u32>(corners, 4) * 12,
+      p2 = positions + <usize>load<u32>(corners, 8) * 12;
     projectFromSides(
       mesh,
       triangle,
@@ -285,7 +379,9 @@ export function openCoordinates(instance: usize, triangle: u32, b1: f32, b2: f32
     return;
   }
   const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
-  const t0 = uvs + <usize>load<u32>(index) * 8, t1 = uvs + <usize>load<u32>(index, 4) * 8, t2 = uvs + <usize>load<u32>(index, 8) * 8;
+  const t0 = uvs + <usize>load<u32>(index) * 8,
+    t1 = uvs + <usize>load<u32>(index, 4) * 8,
+    t2 = uvs + <usize>load<u32>(index, 8) * 8;
   surfaceU = b0 * load<f32>(t0) + b1 * load<f32>(t1) + b2 * load<f32>(t2);
   surfaceV = b0 * load<f32>(t0, 4) + b1 * load<f32>(t1, 4) + b2 * load<f32>(t2, 4);
 }

@@ -39,7 +39,7 @@ function wrap(x: i32, size: i32): i32 {
 
 function addTexel(pixels: usize, encoding: u32, width: i32, height: i32, x: i32, y: i32, weight: f32): void {
   const place = <usize>(wrap(y, height) * width + wrap(x, width));
-  if (encoding == ENCODING_FLOAT) {
+  if (encoding === ENCODING_FLOAT) {
     const at = pixels + place * 16;
     texelR += weight * load<f32>(at);
     texelG += weight * load<f32>(at, 4);
@@ -48,9 +48,11 @@ function addTexel(pixels: usize, encoding: u32, width: i32, height: i32, x: i32,
     return;
   }
   const at = pixels + place * 4;
-  const r = <u32>load<u8>(at), g = <u32>load<u8>(at, 1), b = <u32>load<u8>(at, 2);
+  const r = <u32>load<u8>(at),
+    g = <u32>load<u8>(at, 1),
+    b = <u32>load<u8>(at, 2);
   const scale: f32 = <f32>1 / <f32>255;
-  const coded = encoding == ENCODING_SRGB8;
+  const coded = encoding === ENCODING_SRGB8;
   texelR += weight * (coded ? linearFromSrgb8(r) : <f32>r * scale);
   texelG += weight * (coded ? linearFromSrgb8(g) : <f32>g * scale);
   texelB += weight * (coded ? linearFromSrgb8(b) : <f32>b * scale);
@@ -58,13 +60,18 @@ function addTexel(pixels: usize, encoding: u32, width: i32, height: i32, x: i32,
 }
 
 function addLevel(texture: usize, level: i32, u: f32, v: f32, weight: f32): void {
-  const width = max(1, load<i32>(texture) >> level), height = max(1, load<i32>(texture, 4) >> level);
-  const pixels = <usize>load<u32>(texture + TEXTURE_PIXELS + (<usize>level << 2));
+  const width = max(1, load<i32>(texture) >> level),
+    height = max(1, load<i32>(texture, 4) >> level);
+  const pixels = <usize>load<u32>(texture + TEXTURE_PIXELS + ((<usize>level) << 2));
   const encoding = load<u32>(texture, 12);
-  const x = u * <f32>width - <f32>0.5, y = v * <f32>height - <f32>0.5;
-  const x0 = floor(x), y0 = floor(y);
-  const fx = x - x0, fy = y - y0;
-  const ix = <i32>x0, iy = <i32>y0;
+  const x = u * <f32>width - <f32>0.5,
+    y = v * <f32>height - <f32>0.5;
+  const x0 = floor(x),
+    y0 = floor(y);
+  const fx = x - x0,
+    fy = y - y0;
+  const ix = <i32>x0,
+    iy = <i32>y0;
   addTexel(pixels, encoding, width, height, ix, iy, weight * (1 - fx) * (1 - fy));
   addTexel(pixels, encoding, width, height, ix + 1, iy, weight * fx * (1 - fy));
   addTexel(pixels, encoding, width, height, ix, iy + 1, weight * (1 - fx) * fy);
@@ -94,7 +101,7 @@ export function lookUp(texture: usize, u: f32, v: f32, footprint: f32): void {
  */
 export function mappedFinish(finish: usize, u: f32, v: f32, footprint: f32): usize {
   const count = load<u32>(finish, FINISH_MAP_COUNT);
-  if (count == 0) return finish;
+  if (count === 0) return finish;
   memory.copy(room, finish, FINISH_SIZE);
   for (let k: u32 = 0; k < count; k++) {
     const map = <usize>load<u32>(finish, FINISH_MAPS) + <usize>k * MAP_SIZE;
@@ -105,23 +112,28 @@ export function mappedFinish(finish: usize, u: f32, v: f32, footprint: f32): usi
     lookUp(<usize>load<u32>(map, MAP_TEXTURE), mu, mv, footprint * scale);
     const target = room + <usize>load<u32>(map, MAP_TARGET);
     const strength = load<f32>(map, MAP_STRENGTH);
-    if (load<u32>(map, MAP_TARGET) == FINISH_NORMAL) {
+    if (load<u32>(map, MAP_TARGET) === FINISH_NORMAL) {
       // A tilt along the picture's rows and columns is one along the surface's coordinates by the transpose of the matrix.
-      const tiltU = strength * (<f32>2 * texelR - 1), tiltV = -strength * (<f32>2 * texelG - 1);
-      const a = load<f32>(m), b = load<f32>(m, 4), c = load<f32>(m, 12), d = load<f32>(m, 16);
-      const alongU = sqrt<f32>(max<f32>(1e-20, a * a + c * c)), alongV = sqrt<f32>(max<f32>(1e-20, b * b + d * d));
+      const tiltU = strength * (<f32>2 * texelR - 1),
+        tiltV = -strength * (<f32>2 * texelG - 1);
+      const a = load<f32>(m),
+        b = load<f32>(m, 4),
+        c = load<f32>(m, 12),
+        d = load<f32>(m, 16);
+      const alongU = sqrt<f32>(max<f32>(1e-20, a * a + c * c)),
+        alongV = sqrt<f32>(max<f32>(1e-20, b * b + d * d));
       store<f32>(target, (a * tiltU + c * tiltV) / alongU);
       store<f32>(target, (b * tiltU + d * tiltV) / alongV, 4);
       continue;
     }
-    if (load<u32>(map, MAP_COMPONENTS) == 3) {
+    if (load<u32>(map, MAP_COMPONENTS) === 3) {
       multiply(target, texelR, strength);
       multiply(target + 4, texelG, strength);
       multiply(target + 8, texelB, strength);
       continue;
     }
     const channel = load<u32>(map, MAP_CHANNEL);
-    multiply(target, channel == 0 ? texelR : channel == 1 ? texelG : channel == 2 ? texelB : texelA, strength);
+    multiply(target, channel === 0 ? texelR : channel === 1 ? texelG : channel === 2 ? texelB : texelA, strength);
   }
   return room;
 }

@@ -70,36 +70,58 @@ function reciprocal(d: f32): f32 {
 /** Nearest hit along a ray, or any hit where `any` is set. Direction need not have unit length; t counts in its lengths. */
 export function trace(
   scene: usize,
-  ox: f32, oy: f32, oz: f32,
-  dx: f32, dy: f32, dz: f32,
-  tMin: f32, tMax: f32,
+  ox: f32,
+  oy: f32,
+  oz: f32,
+  dx: f32,
+  dy: f32,
+  dz: f32,
+  tMin: f32,
+  tMax: f32,
   any: bool,
 ): bool {
   hitT = tMax;
   hitInstance = -1;
   const instances = <usize>load<u32>(scene + SCENE_INSTANCES);
   let word = load<u32>(scene + SCENE_ROOT);
-  let ix: f32 = 0, iy: f32 = 0, iz: f32 = 0;
-  if (!(word & <u32>LEAF)) {
+  let ix: f32 = 0,
+    iy: f32 = 0,
+    iz: f32 = 0;
+  if (!(word & (<u32>LEAF))) {
     // A scene of one part has no tree above it, and needs none of these.
     ix = reciprocal(dx);
     iy = reciprocal(dy);
     iz = reciprocal(dz);
   }
-  const nearX: usize = ix < 0 ? 32 : 0, nearY: usize = iy < 0 ? 96 : 64, nearZ: usize = iz < 0 ? 160 : 128;
-  const farX: usize = 32 - nearX, farY: usize = 160 - nearY, farZ: usize = 288 - nearZ;
-  const vox = f32x4.splat(ox), voy = f32x4.splat(oy), voz = f32x4.splat(oz);
-  const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
-  const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
+  const nearX: usize = ix < 0 ? 32 : 0,
+    nearY: usize = iy < 0 ? 96 : 64,
+    nearZ: usize = iz < 0 ? 160 : 128;
+  const farX: usize = 32 - nearX,
+    farY: usize = 160 - nearY,
+    farZ: usize = 288 - nearZ;
+  const vox = f32x4.splat(ox),
+    voy = f32x4.splat(oy),
+    voz = f32x4.splat(oz);
+  const vix = f32x4.splat(ix),
+    viy = f32x4.splat(iy),
+    viz = f32x4.splat(iz);
+  const vMin = f32x4.splat(tMin),
+    slack = f32x4.splat(EXIT_SLACK);
   let top = stackTop;
   for (;;) {
-    if (word & <u32>LEAF) {
+    if (word & (<u32>LEAF)) {
       const instance = word & ~(<u32>LEAF);
       const at = instances + <usize>instance * INSTANCE_SIZE;
       const m = instanceMatrices(scene, at);
-      const m0 = load<f32>(m), m1 = load<f32>(m, 4), m2 = load<f32>(m, 8);
-      const m4 = load<f32>(m, 16), m5 = load<f32>(m, 20), m6 = load<f32>(m, 24);
-      const m8 = load<f32>(m, 32), m9 = load<f32>(m, 36), m10 = load<f32>(m, 40);
+      const m0 = load<f32>(m),
+        m1 = load<f32>(m, 4),
+        m2 = load<f32>(m, 8);
+      const m4 = load<f32>(m, 16),
+        m5 = load<f32>(m, 20),
+        m6 = load<f32>(m, 24);
+      const m8 = load<f32>(m, 32),
+        m9 = load<f32>(m, 36),
+        m10 = load<f32>(m, 40);
       const found = traceMesh(
         <usize>load<u32>(at + INSTANCE_MESH),
         m0 * ox + m1 * oy + m2 * oz + load<f32>(m, 12),
@@ -119,28 +141,40 @@ export function trace(
       const node = <usize>word;
       const vMax = f32x4.splat(hitT);
       const nearA = f32x4.pmax(
-        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
+        f32x4.pmax(
+          f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy),
+        ),
         f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
       );
       const farA = f32x4.pmin(
-        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
+        f32x4.pmin(
+          f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy),
+        ),
         f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
       );
       const nearB = f32x4.pmax(
-        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
+        f32x4.pmax(
+          f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy),
+        ),
         f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
       );
       const farB = f32x4.pmin(
-        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
+        f32x4.pmin(
+          f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy),
+        ),
         f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
       );
       const mask: u32 =
-        <u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax))) |
-        (<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax))) << 4);
-      if (mask != 0) {
+        (<u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax)))) |
+        ((<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax)))) << 4);
+      if (mask !== 0) {
         const children = node + NODE_CHILD;
-        if ((mask & (mask - 1)) == 0) {
-          word = load<u32>(children + (<usize>ctz(mask) << 2));
+        if ((mask & (mask - 1)) === 0) {
+          word = load<u32>(children + ((<usize>ctz(mask)) << 2));
           continue;
         }
         top = pushChildren(top, children, mask, nearA, nearB);
@@ -165,7 +199,7 @@ function pushChildren(from: usize, children: usize, bits: u32, nearA: v128, near
   let top = from;
   let mask = bits;
   do {
-    const k: usize = <usize>ctz(mask) << 2;
+    const k: usize = (<usize>ctz(mask)) << 2;
     mask &= mask - 1;
     const distance = load<f32>(entryDistances + k);
     let at = top;
@@ -176,38 +210,49 @@ function pushChildren(from: usize, children: usize, bits: u32, nearA: v128, near
     store<u32>(at, load<u32>(children + k));
     store<f32>(at, distance, 4);
     top += 8;
-  } while (mask != 0);
+  } while (mask !== 0);
   return top;
 }
 
-function traceMesh(
-  mesh: usize,
-  ox: f32, oy: f32, oz: f32,
-  dx: f32, dy: f32, dz: f32,
-  tMin: f32,
-  any: bool,
-): bool {
-  const ix = reciprocal(dx), iy = reciprocal(dy), iz = reciprocal(dz);
-  const nearX: usize = ix < 0 ? 32 : 0, nearY: usize = iy < 0 ? 96 : 64, nearZ: usize = iz < 0 ? 160 : 128;
-  const farX: usize = 32 - nearX, farY: usize = 160 - nearY, farZ: usize = 288 - nearZ;
-  const vox = f32x4.splat(ox), voy = f32x4.splat(oy), voz = f32x4.splat(oz);
-  const vix = f32x4.splat(ix), viy = f32x4.splat(iy), viz = f32x4.splat(iz);
-  const vMin = f32x4.splat(tMin), slack = f32x4.splat(EXIT_SLACK);
+function traceMesh(mesh: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, tMin: f32, any: bool): bool {
+  const ix = reciprocal(dx),
+    iy = reciprocal(dy),
+    iz = reciprocal(dz);
+  const nearX: usize = ix < 0 ? 32 : 0,
+    nearY: usize = iy < 0 ? 96 : 64,
+    nearZ: usize = iz < 0 ? 160 : 128;
+  const farX: usize = 32 - nearX,
+    farY: usize = 160 - nearY,
+    farZ: usize = 288 - nearZ;
+  const vox = f32x4.splat(ox),
+    voy = f32x4.splat(oy),
+    voz = f32x4.splat(oz);
+  const vix = f32x4.splat(ix),
+    viy = f32x4.splat(iy),
+    viz = f32x4.splat(iz);
+  const vMin = f32x4.splat(tMin),
+    slack = f32x4.splat(EXIT_SLACK);
 
   // Shear that turns the ray into the z axis, the largest direction component as z.
-  const ax = abs(dx), ay = abs(dy), az = abs(dz);
+  const ax = abs(dx),
+    ay = abs(dy),
+    az = abs(dz);
   const kz: usize = ax > ay ? (ax > az ? 0 : 2) : ay > az ? 1 : 2;
-  const kx: usize = kz == 2 ? 0 : kz + 1;
-  const ky: usize = kx == 2 ? 0 : kx + 1;
-  const dkx = kx == 0 ? dx : kx == 1 ? dy : dz;
-  const dky = ky == 0 ? dx : ky == 1 ? dy : dz;
-  const dkz = kz == 0 ? dx : kz == 1 ? dy : dz;
+  const kx: usize = kz === 2 ? 0 : kz + 1;
+  const ky: usize = kx === 2 ? 0 : kx + 1;
+  const dkx = kx === 0 ? dx : kx === 1 ? dy : dz;
+  const dky = ky === 0 ? dx : ky === 1 ? dy : dz;
+  const dkz = kz === 0 ? dx : kz === 1 ? dy : dz;
   const sz: f32 = <f32>1 / dkz;
-  const sheerX = f32x4.splat(dkx * sz), sheerY = f32x4.splat(dky * sz), sheerZ = f32x4.splat(sz);
-  const okx = kx == 0 ? vox : kx == 1 ? voy : voz;
-  const oky = ky == 0 ? vox : ky == 1 ? voy : voz;
-  const okz = kz == 0 ? vox : kz == 1 ? voy : voz;
-  const rowX = kx * 16, rowY = ky * 16, rowZ = kz * 16;
+  const sheerX = f32x4.splat(dkx * sz),
+    sheerY = f32x4.splat(dky * sz),
+    sheerZ = f32x4.splat(sz);
+  const okx = kx === 0 ? vox : kx === 1 ? voy : voz;
+  const oky = ky === 0 ? vox : ky === 1 ? voy : voz;
+  const okz = kz === 0 ? vox : kz === 1 ? voy : voz;
+  const rowX = kx * 16,
+    rowY = ky * 16,
+    rowZ = kz * 16;
   const zero = f32x4.splat(0);
 
   let found = false;
@@ -215,7 +260,7 @@ function traceMesh(
   let top = stackMesh;
   let word = load<u32>(mesh + MESH_ROOT);
   for (;;) {
-    if (word & <u32>LEAF) {
+    if (word & (<u32>LEAF)) {
       const block = <usize>(word << LEAF_SHIFT);
       const az4 = f32x4.sub(v128.load(block + rowZ), okz);
       const bz4 = f32x4.sub(v128.load(block + rowZ, 48), okz);
@@ -239,16 +284,46 @@ function traceMesh(
           det,
         );
         // A triangle seen edge-on has det 0 and a t that is no number: both comparisons are then false.
-        const hits = i32x4.bitmask(
-          v128.and(inside, v128.and(f32x4.gt(t4, vMin), f32x4.lt(t4, f32x4.splat(nearest)))),
-        );
+        const hits = i32x4.bitmask(v128.and(inside, v128.and(f32x4.gt(t4, vMin), f32x4.lt(t4, f32x4.splat(nearest)))));
         if (hits) {
           found = true;
           if (any) return true;
-          if (hits & 1) takeHit(block, 0, f32x4.extract_lane(t4, 0), f32x4.extract_lane(v, 0), f32x4.extract_lane(w, 0), f32x4.extract_lane(det, 0));
-          if (hits & 2) takeHit(block, 4, f32x4.extract_lane(t4, 1), f32x4.extract_lane(v, 1), f32x4.extract_lane(w, 1), f32x4.extract_lane(det, 1));
-          if (hits & 4) takeHit(block, 8, f32x4.extract_lane(t4, 2), f32x4.extract_lane(v, 2), f32x4.extract_lane(w, 2), f32x4.extract_lane(det, 2));
-          if (hits & 8) takeHit(block, 12, f32x4.extract_lane(t4, 3), f32x4.extract_lane(v, 3), f32x4.extract_lane(w, 3), f32x4.extract_lane(det, 3));
+          if (hits & 1)
+            takeHit(
+              block,
+              0,
+              f32x4.extract_lane(t4, 0),
+              f32x4.extract_lane(v, 0),
+              f32x4.extract_lane(w, 0),
+              f32x4.extract_lane(det, 0),
+            );
+          if (hits & 2)
+            takeHit(
+              block,
+              4,
+              f32x4.extract_lane(t4, 1),
+              f32x4.extract_lane(v, 1),
+              f32x4.extract_lane(w, 1),
+              f32x4.extract_lane(det, 1),
+            );
+          if (hits & 4)
+            takeHit(
+              block,
+              8,
+              f32x4.extract_lane(t4, 2),
+              f32x4.extract_lane(v, 2),
+              f32x4.extract_lane(w, 2),
+              f32x4.extract_lane(det, 2),
+            );
+          if (hits & 8)
+            takeHit(
+              block,
+              12,
+              f32x4.extract_lane(t4, 3),
+              f32x4.extract_lane(v, 3),
+              f32x4.extract_lane(w, 3),
+              f32x4.extract_lane(det, 3),
+            );
           nearest = hitT;
         }
       }
@@ -256,51 +331,63 @@ function traceMesh(
       const node = <usize>word;
       const vMax = f32x4.splat(nearest);
       const nearA = f32x4.pmax(
-        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy)),
+        f32x4.pmax(
+          f32x4.mul(f32x4.sub(v128.load(node + nearX), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + nearY), voy), viy),
+        ),
         f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ), voz), viz), vMin),
       );
       const farA = f32x4.pmin(
-        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy)),
+        f32x4.pmin(
+          f32x4.mul(f32x4.sub(v128.load(node + farX), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + farY), voy), viy),
+        ),
         f32x4.mul(f32x4.sub(v128.load(node + farZ), voz), viz),
       );
       const nearB = f32x4.pmax(
-        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy)),
+        f32x4.pmax(
+          f32x4.mul(f32x4.sub(v128.load(node + nearX, 16), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + nearY, 16), voy), viy),
+        ),
         f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nearZ, 16), voz), viz), vMin),
       );
       const farB = f32x4.pmin(
-        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix), f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy)),
+        f32x4.pmin(
+          f32x4.mul(f32x4.sub(v128.load(node + farX, 16), vox), vix),
+          f32x4.mul(f32x4.sub(v128.load(node + farY, 16), voy), viy),
+        ),
         f32x4.mul(f32x4.sub(v128.load(node + farZ, 16), voz), viz),
       );
       const mask: u32 =
-        <u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax))) |
-        (<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax))) << 4);
-      if (mask != 0) {
+        (<u32>i32x4.bitmask(f32x4.le(nearA, f32x4.pmin(f32x4.mul(farA, slack), vMax)))) |
+        ((<u32>i32x4.bitmask(f32x4.le(nearB, f32x4.pmin(f32x4.mul(farB, slack), vMax)))) << 4);
+      if (mask !== 0) {
         const children = node + NODE_CHILD;
-        if ((mask & (mask - 1)) == 0) {
+        if ((mask & (mask - 1)) === 0) {
           // One child alone is most common: it needs no place on the stack.
-          word = load<u32>(children + (<usize>ctz(mask) << 2));
+          word = load<u32>(children + ((<usize>ctz(mask)) << 2));
           continue;
         }
         if (any) {
           // Any hit will do: the order costs more than it saves.
           let rest = mask & (mask - 1);
           do {
-            store<u32>(top, load<u32>(children + (<usize>ctz(rest) << 2)));
+            store<u32>(top, load<u32>(children + ((<usize>ctz(rest)) << 2)));
             store<f32>(top, tMin, 4);
             top += 8;
             rest &= rest - 1;
-          } while (rest != 0);
-          word = load<u32>(children + (<usize>ctz(mask) << 2));
+          } while (rest !== 0);
+          word = load<u32>(children + ((<usize>ctz(mask)) << 2));
           continue;
         }
         // The nearest child next; the others wait unsorted, which measured as fast as sorting them.
         v128.store(entryDistances, nearA);
         v128.store(entryDistances, nearB, 16);
-        let best: usize = <usize>ctz(mask) << 2;
+        let best: usize = (<usize>ctz(mask)) << 2;
         let least = load<f32>(entryDistances + best);
         let rest = mask & (mask - 1);
         do {
-          const k: usize = <usize>ctz(rest) << 2;
+          const k: usize = (<usize>ctz(rest)) << 2;
           const distance = load<f32>(entryDistances + k);
           const nearer = distance < least;
           const behind = nearer ? best : k;
@@ -310,7 +397,7 @@ function traceMesh(
           best = nearer ? k : best;
           least = nearer ? distance : least;
           rest &= rest - 1;
-        } while (rest != 0);
+        } while (rest !== 0);
         word = load<u32>(children + best);
         continue;
       }

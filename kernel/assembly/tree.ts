@@ -139,12 +139,19 @@ function buildNode(from: i32, to: i32, depth: i32): usize {
     children++;
   }
   // Move the ranges out of the way of the boxes, to locals, before children are built.
-  const r0 = load<u64>(node), r1 = load<u64>(node, 8), r2 = load<u64>(node, 16), r3 = load<u64>(node, 24);
-  const r4 = load<u64>(node, 32), r5 = load<u64>(node, 40), r6 = load<u64>(node, 48), r7 = load<u64>(node, 56);
+  const r0 = load<u64>(node),
+    r1 = load<u64>(node, 8),
+    r2 = load<u64>(node, 16),
+    r3 = load<u64>(node, 24);
+  const r4 = load<u64>(node, 32),
+    r5 = load<u64>(node, 40),
+    r6 = load<u64>(node, 48),
+    r7 = load<u64>(node, 56);
   emptyNode(node);
   let inner = 0; // bits of the children that are nodes
   for (let c = 0; c < children; c++) {
-    const range = c == 0 ? r0 : c == 1 ? r1 : c == 2 ? r2 : c == 3 ? r3 : c == 4 ? r4 : c == 5 ? r5 : c == 6 ? r6 : r7;
+    const range =
+      c === 0 ? r0 : c === 1 ? r1 : c === 2 ? r2 : c === 3 ? r3 : c === 4 ? r4 : c === 5 ? r5 : c === 6 ? r6 : r7;
     const a = <i32>(range & 0xffffffff);
     const b = <i32>(range >> 32);
     let low = f32x4.splat(Infinity);
@@ -162,12 +169,17 @@ function buildNode(from: i32, to: i32, depth: i32): usize {
     store<f32>(at + 128, f32x4.extract_lane(low, 2));
     store<f32>(at + 160, f32x4.extract_lane(high, 2));
     if (b - a > leafSize) inner |= 1 << c;
-    else store<u32>(slots + <usize>c * 4, leafSize == 1 ? <u32>LEAF | load<u32>(numbers + <usize>a * 4) : writeBlock(a, b));
+    else
+      store<u32>(
+        slots + <usize>c * 4,
+        leafSize === 1 ? (<u32>LEAF) | load<u32>(numbers + <usize>a * 4) : writeBlock(a, b),
+      );
   }
-  while (inner != 0) {
+  while (inner !== 0) {
     const c = ctz(inner);
     inner &= inner - 1;
-    const range = c == 0 ? r0 : c == 1 ? r1 : c == 2 ? r2 : c == 3 ? r3 : c == 4 ? r4 : c == 5 ? r5 : c == 6 ? r6 : r7;
+    const range =
+      c === 0 ? r0 : c === 1 ? r1 : c === 2 ? r2 : c === 3 ? r3 : c === 4 ? r4 : c === 5 ? r5 : c === 6 ? r6 : r7;
     store<u32>(slots + <usize>c * 4, <u32>buildNode(<i32>(range & 0xffffffff), <i32>(range >> 32), depth + 1));
   }
   return node;
@@ -243,7 +255,7 @@ function splitRange(from: i32, to: i32, depth: i32): i32 {
       bl = f32x4.pmin(bl, v128.load(bin));
       bh = f32x4.pmax(bh, v128.load(bin + 16));
       count += load<u32>(bin + 32);
-      if (count == 0) continue;
+      if (count === 0) continue;
       const total = halfArea(bl, bh) * cost(count) + load<f32>(rights + <usize>b * 4);
       if (total < bestCost) {
         bestCost = total;
@@ -264,15 +276,15 @@ function splitRange(from: i32, to: i32, depth: i32): i32 {
     if (bin < bestPlane) left++;
     else swapPrimitives(left, right--);
   }
-  return left == from || left == to ? (from + to) >> 1 : left;
+  return left === from || left === to ? (from + to) >> 1 : left;
 }
 
 function lane(v: v128, axis: i32): f32 {
-  return axis == 0 ? f32x4.extract_lane(v, 0) : axis == 1 ? f32x4.extract_lane(v, 1) : f32x4.extract_lane(v, 2);
+  return axis === 0 ? f32x4.extract_lane(v, 0) : axis === 1 ? f32x4.extract_lane(v, 1) : f32x4.extract_lane(v, 2);
 }
 
 function cost(count: u32): f32 {
-  return leafSize == 1 ? <f32>count : <f32>((count + 3) >> 2);
+  return leafSize === 1 ? <f32>count : <f32>((count + 3) >> 2);
 }
 
 function fillBin(bin: usize, low: v128, high: v128): void {
@@ -313,5 +325,5 @@ function writeBlock(from: i32, to: i32): u32 {
     }
     store<u32>(at + BLOCK_TRIANGLE, triangle);
   }
-  return <u32>LEAF | <u32>(block >> LEAF_SHIFT);
+  return (<u32>LEAF) | (<u32>(block >> LEAF_SHIFT));
 }

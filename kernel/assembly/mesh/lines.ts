@@ -24,17 +24,15 @@ export function numbersWritten(): u32 {
 }
 
 /** Eight times the number of digits at the beginning of eight bytes, the first lowest, of which the zeros have been taken off. */
-@inline
 function digitBits(word: u64): u64 {
   // A byte beyond 9 gets its highest bit, and no carry reaches the next one below the first that does.
   const not = (word | (word + 0x7676767676767676)) & 0x8080808080808080;
-  return not == 0 ? 64 : <u64>ctz(not) & 0x78;
+  return not === 0 ? 64 : (<u64>ctz(not)) & 0x78;
 }
 
 /** The number of the digits at the beginning of eight bytes (after Lemire, Number Parsing at a Gigabyte per Second, 2021). */
-@inline
 function digitValue(word: u64, bits: u64): u64 {
-  if (bits == 0) return 0;
+  if (bits === 0) return 0;
   let v = word << (64 - bits);
   v = (v * 10 + (v >> 8)) & 0x00ff00ff00ff00ff;
   v = (v * 100 + (v >> 16)) & 0x0000ffff0000ffff;
@@ -53,17 +51,16 @@ function digits(at: usize): u64 {
   }
   const more = load<u64>(at + 8) ^ ZEROS;
   const moreBits = digitBits(more);
-  count = moreBits == 64 ? 17 : 8 + <u32>(moreBits >> 3);
+  count = moreBits === 64 ? 17 : 8 + <u32>(moreBits >> 3);
   next = at + 8 + <usize>(moreBits >> 3);
   return value * load<u64>(WHOLE_POWERS + <usize>moreBits) + digitValue(more, moreBits);
 }
 
-@inline
 function lineEnd(from: usize): usize {
   let at = from;
-  while (load<u8>(at) == SPACE) at++;
-  if (load<u8>(at) == RETURN) at++;
-  return load<u8>(at) == LINE_FEED ? at + 1 : 0;
+  while (load<u8>(at) === SPACE) at++;
+  if (load<u8>(at) === RETURN) at++;
+  return load<u8>(at) === LINE_FEED ? at + 1 : 0;
 }
 
 /**
@@ -79,33 +76,33 @@ export function numberLines(text: usize, end: usize, letters: u32, width: u32, o
   const last = load<u8>(text + letters - 1);
   let line = text;
   let to = out;
-  while (line < end && load<u8>(line) == first && load<u8>(line + letters - 1) == last) {
+  while (line < end && load<u8>(line) === first && load<u8>(line + letters - 1) === last) {
     let at = line + letters;
     let k: u32 = 0;
-    for (; k < width && load<u8>(at) == SPACE; k++) {
-      while (load<u8>(at) == SPACE) at++;
-      const negative = load<u8>(at) == MINUS;
+    for (; k < width && load<u8>(at) === SPACE; k++) {
+      while (load<u8>(at) === SPACE) at++;
+      const negative = load<u8>(at) === MINUS;
       if (negative) at++;
       const whole = digits(at);
       const wholeDigits = count;
       at = next;
       let value = <f64>whole;
       let all = wholeDigits;
-      if (load<u8>(at) == POINT) {
+      if (load<u8>(at) === POINT) {
         const part = digits(at + 1);
         at = next;
         all += count;
         if (all > EXACT_DIGITS) break;
         // All digits together are a whole number that double precision holds, so that what follows is rounded once.
-        const power = load<f64>(POWERS + (<usize>count << 3));
+        const power = load<f64>(POWERS + ((<usize>count) << 3));
         value = (value * power + <f64>part) / power;
       }
       if (all < 1 || all > EXACT_DIGITS) break;
-      store<f32>(to + (<usize>k << 2), <f32>(negative ? -value : value));
+      store<f32>(to + ((<usize>k) << 2), <f32>(negative ? -value : value));
     }
-    const ended = k == width ? lineEnd(at) : 0;
+    const ended = k === width ? lineEnd(at) : 0;
     if (!ended) break;
-    to += <usize>width << 2;
+    to += (<usize>width) << 2;
     line = ended;
   }
   written = <u32>((to - out) >> 2);
@@ -119,41 +116,41 @@ export function numberLines(text: usize, end: usize, letters: u32, width: u32, o
  */
 export function triangleLines(text: usize, end: usize, lists: u32, out: usize): usize {
   const letter = load<u8>(text);
-  const worn = lists == 2 || lists == 4;
+  const worn = lists === 2 || lists === 4;
   const shaded = lists >= 3;
   let line = text;
   let to = out;
-  while (line < end && load<u8>(line) == letter) {
+  while (line < end && load<u8>(line) === letter) {
     let at = line + 1;
     let k = 0;
     let own = to;
-    for (; k < 3 && load<u8>(at) == SPACE; k++) {
-      while (load<u8>(at) == SPACE) at++;
+    for (; k < 3 && load<u8>(at) === SPACE; k++) {
+      while (load<u8>(at) === SPACE) at++;
       let value = digits(at);
-      if (value == 0 || count > 9) break;
+      if (value === 0 || count > 9) break;
       store<u32>(own, <u32>value - 1);
       own += 4;
       if (worn) {
-        if (load<u8>(next) != SLASH) break;
+        if (load<u8>(next) !== SLASH) break;
         value = digits(next + 1);
-        if (value == 0 || count > 9) break;
+        if (value === 0 || count > 9) break;
         store<u32>(own, <u32>value - 1);
         own += 4;
       }
       if (shaded) {
-        if (load<u8>(next) != SLASH) break;
+        if (load<u8>(next) !== SLASH) break;
         if (!worn) {
           next++;
-          if (load<u8>(next) != SLASH) break;
+          if (load<u8>(next) !== SLASH) break;
         }
         value = digits(next + 1);
-        if (value == 0 || count > 9) break;
+        if (value === 0 || count > 9) break;
         store<u32>(own, <u32>value - 1);
         own += 4;
       }
       at = next;
     }
-    const ended = k == 3 ? lineEnd(at) : 0;
+    const ended = k === 3 ? lineEnd(at) : 0;
     if (!ended) break;
     to = own;
     line = ended;

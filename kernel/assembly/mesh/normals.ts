@@ -6,9 +6,8 @@ const FLAT: u8 = 3;
 /** Coordinates from here on are none, in whatever unit. */
 const FAR: f64 = 1e12;
 
-@inline
 function at(list: usize, number: u32): f64 {
-  return <f64>load<f32>(list + (<usize>number << 2));
+  return <f64>load<f32>(list + ((<usize>number) << 2));
 }
 
 /** @returns whether all of some f32 numbers are finite and no farther than is drawn */
@@ -107,7 +106,6 @@ function angleBetween(opposite: f64, m: f64, n: f64): f64 {
   return cosine >= 1 ? 0 : cosine <= -1 ? Math.PI : arcCosine(cosine);
 }
 
-@inline
 function squareApart(positions: usize, a: u32, b: u32): f64 {
   const x = at(positions, b * 3) - at(positions, a * 3);
   const y = at(positions, b * 3 + 1) - at(positions, a * 3 + 1);
@@ -138,7 +136,6 @@ export function cornerAngles(positions: usize, indices: usize, triangles: u32, o
 /** Room for the angles of one triangle. */
 const ANGLES = memory.data(12);
 
-@inline
 function addTo(place: usize, by: f64): void {
   store<f32>(place, <f32>(<f64>load<f32>(place) + by));
 }
@@ -172,19 +169,19 @@ export function sumNormals(
     anglesOf(positions, indices + <usize>t * 12, ANGLES);
     for (let k: u32 = 0; k < 3; k++) {
       const corner = t * 3 + k;
-      const place = load<u32>(corners + (<usize>corner << 2));
-      const own = first + (<usize>place << 2);
+      const place = load<u32>(corners + ((<usize>corner) << 2));
+      const own = first + ((<usize>place) << 2);
       const met = load<u32>(own);
-      if (met == 0) store<u32>(own, t * 3 + 1);
+      if (met === 0) store<u32>(own, t * 3 + 1);
       else {
-        const other = planes + (<usize>(met - 1) << 2);
+        const other = planes + ((<usize>(met - 1)) << 2);
         const along = <f64>load<f32>(other) * x + <f64>load<f32>(other, 4) * y + <f64>load<f32>(other, 8) * z;
         if (!(along >= half)) {
           store<u8>(sharp + place, 1);
           any = true;
         }
       }
-      const weight = <f64>load<f32>(ANGLES + (<usize>k << 2));
+      const weight = <f64>load<f32>(ANGLES + ((<usize>k) << 2));
       const sum = sums + <usize>place * 12;
       addTo(sum, x * weight);
       addTo(sum + 4, y * weight);
@@ -239,7 +236,7 @@ export function shellVolumes(
       at(positions, a) * (by * cz - bz * cy) +
       at(positions, a + 1) * (bz * cx - bx * cz) +
       at(positions, a + 2) * (bx * cy - by * cx);
-    const own = sums + <usize>load<u32>(region + (<usize>t << 2)) * 24;
+    const own = sums + <usize>load<u32>(region + ((<usize>t) << 2)) * 24;
     store<f64>(own, load<f64>(own) + (load<u8>(turned + t) ? -part : part));
     store<f64>(own, load<f64>(own, 8) + abs(part), 8);
     store<u32>(own, load<u32>(own, 16) + 1, 16);

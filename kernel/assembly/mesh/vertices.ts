@@ -3,15 +3,15 @@
 /** Writes for each of some numbers what a table has for it. */
 export function lookedUp(numbers: usize, count: u32, table: usize, out: usize): void {
   for (let k: u32 = 0; k < count; k++) {
-    const number = load<u32>(numbers + (<usize>k << 2));
-    store<u32>(out + (<usize>k << 2), load<u32>(table + (<usize>number << 2)));
+    const number = load<u32>(numbers + ((<usize>k) << 2));
+    store<u32>(out + ((<usize>k) << 2), load<u32>(table + ((<usize>number) << 2)));
   }
 }
 
 /** Writes the xyz of some vertices. */
 export function gatherPlaces(positions: usize, sources: usize, count: u32, out: usize): void {
   for (let k: u32 = 0; k < count; k++) {
-    const from = positions + <usize>load<u32>(sources + (<usize>k << 2)) * 12;
+    const from = positions + <usize>load<u32>(sources + ((<usize>k) << 2)) * 12;
     const to = out + <usize>k * 12;
     store<u32>(to, load<u32>(from));
     store<u32>(to, load<u32>(from, 4), 4);
@@ -38,12 +38,12 @@ export function ownVertices(
 ): u32 {
   let count: u32 = 0;
   for (let corner: u32 = 0; corner < corners; corner++) {
-    const position = load<u32>(named + (<usize>corner << 2));
+    const position = load<u32>(named + ((<usize>corner) << 2));
     let vertex: u32 = 0xffffffff;
     if (position < known) {
-      const at = numbers + (<usize>position << 2);
+      const at = numbers + ((<usize>position) << 2);
       vertex = load<u32>(at) - 1;
-      if (vertex == 0xffffffff) {
+      if (vertex === 0xffffffff) {
         vertex = count++;
         store<u32>(at, count);
         const from = positions + <usize>position * 12;
@@ -53,7 +53,7 @@ export function ownVertices(
         store<u32>(to, load<u32>(from, 8), 8);
       }
     }
-    store<u32>(vertices + (<usize>corner << 2), vertex);
+    store<u32>(vertices + ((<usize>corner) << 2), vertex);
   }
   return count;
 }

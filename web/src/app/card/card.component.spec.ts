@@ -1,3 +1,4 @@
+import { within } from '@testing-library/dom';
 import { choose } from '../../testing/controls';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -122,6 +123,20 @@ describe('the card', () => {
     await shown();
     expect(open('Light')).toBe('true');
     localStorage.removeItem('zippy-folded');
+  });
+
+  it('shows where a part lies in the tree, and leads there and to its neighbours', async () => {
+    studio.select('node', 'knob');
+    const place = () => within(page.show.getByRole('navigation', { name: 'Place in the tree' }));
+    await shown();
+    await page.user.click(place().getByRole('button', { name: /Next part/ }));
+    expect(studio.primary()!.id).toBe('lid');
+    await shown();
+    expect(place().getByText('At the top of the tree')).toBeTruthy();
+    await page.user.click(place().getByRole('button', { name: /Part before/ }));
+    await shown();
+    await page.user.click(place().getByRole('button', { name: 'Box' }));
+    expect(studio.primary()!.id).toBe('box');
   });
 
   it('deletes all that is selected', async () => {

@@ -18,6 +18,7 @@ import { FinishPicturesComponent } from './finish-pictures.component';
 import { LightBalanceComponent } from './light-balance.component';
 import { MeshReportComponent } from './mesh-report.component';
 import { ModelUnitComponent } from './model-unit.component';
+import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
 
@@ -41,6 +42,7 @@ const WORDS: Record<SelectionKind, string> = {
 @Component({
   selector: 'zr-card',
   imports: [
+    TreePlaceComponent,
     CopiesComponent,
     FieldGroupsComponent,
     FinishPicturesComponent,
@@ -74,6 +76,9 @@ const WORDS: Record<SelectionKind, string> = {
       </header>
       @if (studio.selection().length > 1) {
         <p class="quiet">The fields they share are changed together.</p>
+      }
+      @if (primary.kind === 'node' && studio.selection().length === 1) {
+        <zr-tree-place [node]="primary.id" />
       }
       @if (isLong()) {
         <zr-text
