@@ -39,3 +39,18 @@ export function makeBasisAlong(x: f32, y: f32, z: f32, tx: f32, ty: f32, tz: f32
   basisYy = z * basisXx - x * basisXz;
   basisYz = x * basisXy - y * basisXx;
 }
+
+/** Turns the basis about its normal. @param angle radians, from x towards y */
+export function turnBasis(angle: f32): void {
+  if (angle === 0) return;
+  const c = Mathf.cos(angle),
+    s = Mathf.sin(angle);
+  makeBasisAlong(
+    basisXy * basisYz - basisXz * basisYy,
+    basisXz * basisYx - basisXx * basisYz,
+    basisXx * basisYy - basisXy * basisYx,
+    c * basisXx + s * basisYx,
+    c * basisXy + s * basisYy,
+    c * basisXz + s * basisYz,
+  );
+}

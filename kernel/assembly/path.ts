@@ -1,8 +1,55 @@
 // One path from the camera: next-event estimation at every vertex, combined with hits of lights by the balance heuristic
 // (Veach, Robust Monte Carlo Methods for Light Transport Simulation, 1997).
 
+import { openness } from './openness';
+import {
+  beginReach,
+  disturbed,
+  finishThere,
+  lampMap,
+  lightReaches,
+  mapB,
+  mapG,
+  mapR,
+  passesThrough,
+  reachB,
+  reachG,
+  reachR,
+  settleFinish,
+} from './shadow';
+
+import {
+  INSIDE_GLASS,
+  UNDER_SURFACE,
+  enterMedium,
+  extinctionB,
+  extinctionG,
+  extinctionR,
+  keepMedia,
+  leaveAllMedia,
+  leaveMedium,
+  mediumG,
+  mediumGuided,
+  mediumInstance,
+  mediumKind,
+  mediumLit,
+  mediumReach,
+  mediumScatters,
+  openMedium,
+  passB,
+  passG,
+  passR,
+  recallMedia,
+  scatteringB,
+  scatteringG,
+  scatteringR,
+  setMediaRoom,
+  surroundingIndex,
+  transmit,
+  within,
+} from './media';
 import { arc, turn, turnCosine, turnSine } from './angle';
-import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong } from './basis';
+import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong, turnBasis } from './basis';
 import {
   aimThrough,
   depthAlongAxis,
@@ -26,7 +73,6 @@ import {
   finishDisperses,
   finishIsSmoothGlass,
   finishIsWide,
-  indexAt,
   openFinish,
   sampleEntered,
   sampleFinish,
@@ -40,14 +86,13 @@ import {
   scatterG,
   scatterPdf,
   scatterR,
-  straightThrough,
   weighDirection,
   weightB,
   weightG,
   weightR,
 } from './finish';
 import { chooseGuide, guidePdf, guideX, guideY, guideZ, openGuides } from './guide';
-import { lampAlong, lampB, lampG, lampHit, lampPdf, lampR, lampTriangle, lampU, lampV, surfacePdf } from './lamp';
+import { lampAlong, lampB, lampG, lampHit, lampPdf, lampR, surfacePdf } from './lamp';
 import { chooseLensPoint, lensWeight, openLensGuides, pointX, pointY } from './lensGuide';
 import {
   BEHIND_COLOR,
@@ -58,18 +103,13 @@ import {
   FINISH_BASE,
   FINISH_COAT_ANISOTROPY,
   FINISH_EMISSION,
-  FINISH_EXTINCTION,
   FINISH_HASH,
   FINISH_MAP_COUNT,
   FINISH_NORMAL,
   FINISH_OPACITY,
   FINISH_ROTATION,
-  FINISH_SCATTERING,
-  FINISH_SCATTER_ANISOTROPY,
   FINISH_SUBSURFACE,
-  FINISH_SUBSURFACE_ANISOTROPY,
   FINISH_SUBSURFACE_COLOR,
-  FINISH_SUBSURFACE_RADIUS,
   FINISH_THIN,
   FINISH_TRANSMISSION,
   INSTANCE_CATCHER,
@@ -78,12 +118,9 @@ import {
   INSTANCE_FINISH,
   INSTANCE_FLAGS,
   INSTANCE_HASH,
-  INSTANCE_HOLDS_LIGHT,
-  INSTANCE_LENS,
   INSTANCE_LIGHT,
   INSTANCE_NEXT,
   INSTANCE_PART,
-  INSTANCE_SIZE,
   INSTANCE_TWO_SIDED,
   LAYER_LIGHTS,
   LAYER_MOTION,
@@ -103,18 +140,12 @@ import {
   SCENE_CAMERA,
   CAMERA_TAN_X,
   SCENE_DEPTH,
-  SCENE_FOG,
-  SCENE_FOG_ALBEDO,
-  SCENE_FOG_ANISOTROPY,
-  SCENE_FOG_REACH,
   SCENE_GROUPS,
-  SCENE_INSTANCES,
   SCENE_LAMPS,
   SCENE_LAYERS,
   SCENE_LIGHT_COUNT,
   SCENE_LIGHTS,
   SCENE_LOCAL_LIGHTS,
-  SCENE_OCCLUSION,
   SCENE_SPECK,
   SCENE_HEIGHT,
   SCENE_WIDTH,
@@ -123,9 +154,6 @@ import {
   chanceOf,
   lightB,
   lightDistance,
-  lightEndX,
-  lightEndY,
-  lightEndZ,
   lightG,
   lightGroup,
   lightInstance,
@@ -153,7 +181,6 @@ import {
   objectX,
   objectY,
   objectZ,
-  openCoordinates,
   openSurface,
   openTexture,
   smoothX,
@@ -184,8 +211,6 @@ const MOST_PASSES = 24;
 const GUIDED: f32 = 0.5;
 /** Steps of a walk under a surface. */
 const MOST_STEPS = 1024;
-/** Media within one another. */
-const MOST_MEDIA = 4;
 
 /** Result of `tracePath`. */
 export let pathR: f32 = 0;
@@ -216,12 +241,11 @@ export let pathPartHash: u32 = 0;
 export let pathFinishHash: u32 = 0;
 
 let groups: usize = 0;
-let media: usize = 0;
 
 /** Gives this worker room for the light of each group, and for the media a path is in. */
 export function setPathScratch(groupsAt: usize, mediaAt: usize): void {
   groups = groupsAt;
-  media = mediaAt;
+  setMediaRoom(mediaAt);
 }
 
 let throughR: f32 = 1;
@@ -257,131 +281,6 @@ function add(group: u32, r: f32, g: f32, b: f32): void {
   store<f32>(at, load<f32>(at) + x);
   store<f32>(at, load<f32>(at, 4) + y, 4);
   store<f32>(at, load<f32>(at, 8) + z, 8);
-}
-
-// --------------------------------------------------------------------------------------------------------------- media
-// Entry of the stack: 0 instance   4 finish*   8 kind
-
-const INSIDE_GLASS = 0;
-const UNDER_SURFACE = 1;
-
-let within = 0;
-let mediumKind = -1; // -1 outside
-let mediumInstance = -1;
-let extinctionR: f32 = 0;
-let extinctionG: f32 = 0;
-let extinctionB: f32 = 0;
-let scatteringR: f32 = 0;
-let scatteringG: f32 = 0;
-let scatteringB: f32 = 0;
-let mediumG: f32 = 0;
-let mediumLit = false;
-let mediumGuided = false;
-let mediumScatters = false;
-let mediumReach: f32 = FAR;
-
-function entryOf(depth: i32): usize {
-  return media + ((<usize>depth) << 4);
-}
-
-/** Reads what fills the space the path is in now. */
-function openMedium(scene: usize): void {
-  mediumKind = -1;
-  mediumInstance = -1;
-  mediumLit = false;
-  mediumGuided = false;
-  if (within === 0) {
-    extinctionR = load<f32>(scene, SCENE_FOG);
-    extinctionG = load<f32>(scene, SCENE_FOG + 4);
-    extinctionB = load<f32>(scene, SCENE_FOG + 8);
-    scatteringR = extinctionR * load<f32>(scene, SCENE_FOG_ALBEDO);
-    scatteringG = extinctionG * load<f32>(scene, SCENE_FOG_ALBEDO + 4);
-    scatteringB = extinctionB * load<f32>(scene, SCENE_FOG_ALBEDO + 8);
-    mediumG = load<f32>(scene, SCENE_FOG_ANISOTROPY);
-    mediumReach = load<f32>(scene, SCENE_FOG_REACH);
-  } else {
-    const entry = entryOf(within - 1);
-    mediumInstance = load<i32>(entry);
-    const finish = <usize>load<u32>(entry, 4);
-    mediumKind = load<i32>(entry, 8);
-    const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>mediumInstance * INSTANCE_SIZE;
-    const flags = load<u32>(instance, INSTANCE_FLAGS);
-    mediumLit = (flags & INSTANCE_HOLDS_LIGHT) !== 0;
-    mediumGuided = mediumKind === INSIDE_GLASS && !mediumLit && (flags & INSTANCE_LENS) !== 0;
-    mediumReach = FAR;
-    if (mediumKind === UNDER_SURFACE) {
-      mediumG = load<f32>(finish, FINISH_SUBSURFACE_ANISOTROPY);
-      extinctionR = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS);
-      extinctionG = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS + 4);
-      extinctionB = ONE / load<f32>(finish, FINISH_SUBSURFACE_RADIUS + 8);
-      scatteringR = extinctionR * scatteringAlbedo(load<f32>(finish, FINISH_SUBSURFACE_COLOR), mediumG);
-      scatteringG = extinctionG * scatteringAlbedo(load<f32>(finish, FINISH_SUBSURFACE_COLOR + 4), mediumG);
-      scatteringB = extinctionB * scatteringAlbedo(load<f32>(finish, FINISH_SUBSURFACE_COLOR + 8), mediumG);
-    } else {
-      extinctionR = load<f32>(finish, FINISH_EXTINCTION);
-      extinctionG = load<f32>(finish, FINISH_EXTINCTION + 4);
-      extinctionB = load<f32>(finish, FINISH_EXTINCTION + 8);
-      scatteringR = load<f32>(finish, FINISH_SCATTERING);
-      scatteringG = load<f32>(finish, FINISH_SCATTERING + 4);
-      scatteringB = load<f32>(finish, FINISH_SCATTERING + 8);
-      mediumG = load<f32>(finish, FINISH_SCATTER_ANISOTROPY);
-    }
-  }
-  mediumScatters = scatteringR + scatteringG + scatteringB > 0;
-}
-
-/** Single scattering albedo of matter that looks `color` when there is much of it (OpenPBR Surface 1.1, after Kulla and Conty, 2017). */
-function scatteringAlbedo(color: f32, g: f32): f32 {
-  const c = max<f32>(0, min<f32>(0.9999, color));
-  const s = <f32>4.09712 + <f32>4.20863 * c - sqrt<f32>(<f32>9.59217 + c * (<f32>41.6808 + <f32>17.7126 * c));
-  return max<f32>(0, (ONE - s * s) / (ONE - g * s * s));
-}
-
-function enterMedium(scene: usize, instance: i32, finish: usize, kind: i32): void {
-  if (within < MOST_MEDIA) {
-    const entry = entryOf(within++);
-    store<i32>(entry, instance);
-    store<u32>(entry, <u32>finish, 4);
-    store<i32>(entry, kind, 8);
-  }
-  openMedium(scene);
-}
-
-function leaveMedium(scene: usize, instance: i32): void {
-  for (let k = within - 1; k >= 0; k--) {
-    if (load<i32>(entryOf(k)) !== instance) continue;
-    for (let j = k; j < within - 1; j++) memory.copy(entryOf(j), entryOf(j + 1), 16);
-    within--;
-    break;
-  }
-  openMedium(scene);
-}
-
-/** Index of what a surface of `instance` borders on: the innermost clear medium that is not its own. */
-function surroundingIndex(instance: i32, nanometres: f32): f32 {
-  for (let k = within - 1; k >= 0; k--) {
-    const entry = entryOf(k);
-    if (load<i32>(entry) !== instance && load<i32>(entry, 8) === INSIDE_GLASS)
-      return indexAt(<usize>load<u32>(entry, 4), nanometres);
-  }
-  return 1;
-}
-
-let passR: f32 = 1;
-let passG: f32 = 1;
-let passB: f32 = 1;
-/** What the present medium lets through over a distance. */
-function transmit(distance: f32): void {
-  if (extinctionR + extinctionG + extinctionB <= 0) {
-    passR = 1;
-    passG = 1;
-    passB = 1;
-    return;
-  }
-  const d = min(distance, mediumReach);
-  passR = Mathf.exp(-extinctionR * d);
-  passG = Mathf.exp(-extinctionG * d);
-  passB = Mathf.exp(-extinctionB * d);
 }
 
 // -------------------------------------------------------------------------------------------------------------- vertices
@@ -474,7 +373,7 @@ export function tracePath(scene: usize, spare: f32): void {
   nanometres = 0;
   limit = 0;
   expected = 1;
-  within = 0;
+  leaveAllMedia();
   byChance = load<u32>(scene, SCENE_BY_CHANCE) !== 0;
   openMedium(scene);
   const layers = load<u32>(scene, SCENE_LAYERS);
@@ -732,7 +631,7 @@ function follow(
         az = -gz;
       openFinish(finish, 0, 0, 1, false, 1, nanometres);
       openPlace(scene, px, py, pz, ax, ay, az);
-      disturbed = false;
+      settleFinish();
       if (!byChance && sampleLight(scene, draw1())) {
         const iz = lightX * ax + lightY * ay + lightZ * az;
         if (iz > 0) {
@@ -805,7 +704,7 @@ function follow(
     const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz, false);
     const share: f32 = guided ? GUIDED : 0;
     const catches = straight && (layers & LAYER_SHADOW) !== 0 && (flags & INSTANCE_CATCHER) !== 0;
-    disturbed = false;
+    settleFinish();
     draw2();
     const pick = drawX;
     let choice = drawY;
@@ -938,9 +837,7 @@ function addThroughLens(scene: usize): void {
     dy = directionY,
     dz = directionZ;
   const w = lensWeight(scene, pointX, pointY);
-  reachR = w;
-  reachG = w;
-  reachB = w;
+  beginReach(w);
   let ox = originX,
     oy = originY,
     oz = originZ;
@@ -1046,20 +943,6 @@ function survives(): bool {
   return true;
 }
 
-function turnBasis(angle: f32): void {
-  if (angle === 0) return;
-  const c = Mathf.cos(angle),
-    s = Mathf.sin(angle);
-  makeBasisAlong(
-    basisXy * basisYz - basisXz * basisYy,
-    basisXz * basisYx - basisXx * basisYz,
-    basisXx * basisYy - basisXy * basisYx,
-    c * basisXx + s * basisYx,
-    c * basisXy + s * basisYy,
-    c * basisXz + s * basisYz,
-  );
-}
-
 /** Adds the light sampled last, through the scattering evaluated last; `s` leads off the surface along its flat normal. */
 function addSampled(
   scene: usize,
@@ -1092,9 +975,7 @@ function addSampled(
   const reached =
     lightShadowless || lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19);
   if (lightShadowless) {
-    reachR = 1;
-    reachG = 1;
-    reachB = 1;
+    beginReach(1);
   }
   if (catches) {
     pathUnshaded += alone * (<f32>0.2126 * lr + <f32>0.7152 * lg + <f32>0.0722 * lb);
@@ -1103,115 +984,6 @@ function addSampled(
   if (!reached) return;
   transmit(distance);
   add(group, lr * w * reachR * passR, lg * w * reachG * passG, lb * w * reachB * passB);
-}
-
-let mapR: f32 = 1;
-let mapG: f32 = 1;
-let mapB: f32 = 1;
-/** What the maps of a sampled luminous part make of its light there. */
-function lampMap(scene: usize): void {
-  mapR = 1;
-  mapG = 1;
-  mapB = 1;
-  const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>lightInstance * INSTANCE_SIZE;
-  const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
-  if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return;
-  disturbed = true;
-  openCoordinates(instance, lampTriangle, lampU, lampV);
-  const finish = mappedFinish(plain, surfaceU, surfaceV, 0);
-  mapR = load<f32>(finish, FINISH_EMISSION);
-  mapG = load<f32>(finish, FINISH_EMISSION + 4);
-  mapB = load<f32>(finish, FINISH_EMISSION + 8);
-}
-
-let reachR: f32 = 1;
-let reachG: f32 = 1;
-let reachB: f32 = 1;
-/** A light sample has opened other finishes, or used the room of a mapped one. */
-let disturbed = false;
-
-let towardsX: f32 = 0;
-let towardsY: f32 = 0;
-let towardsZ: f32 = 0;
-/** Turns a shadow ray from a place to its end; returns how far that is. */
-function aimShadowRay(x: f32, y: f32, z: f32): f32 {
-  const dx = lightEndX - x,
-    dy = lightEndY - y,
-    dz = lightEndZ - z;
-  const distance = sqrt<f32>(dx * dx + dy * dy + dz * dz);
-  const inv = ONE / max<f32>(1e-30, distance);
-  towardsX = dx * inv;
-  towardsY = dy * inv;
-  towardsZ = dz * inv;
-  return distance;
-}
-
-/**
- * Whether the light sampled last reaches a place, and how much thin clear walls and holes on the way let pass. Both ends are lifted off
- * their surfaces already. A distant light comes along its direction.
- */
-function lightReaches(
-  scene: usize,
-  fromX: f32,
-  fromY: f32,
-  fromZ: f32,
-  lx: f32,
-  ly: f32,
-  lz: f32,
-  distant: bool,
-): bool {
-  reachR = 1;
-  reachG = 1;
-  reachB = 1;
-  let x = fromX,
-    y = fromY,
-    z = fromZ;
-  towardsX = lx;
-  towardsY = ly;
-  towardsZ = lz;
-  let reach: f32 = distant ? FAR : aimShadowRay(x, y, z);
-  for (let wall = 0; wall < MOST_PASSES; wall++) {
-    if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, true)) return true;
-    disturbed = true;
-    const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
-    if (
-      load<f32>(finish, FINISH_THIN) <= 0 &&
-      load<f32>(finish, FINISH_OPACITY) >= 1 &&
-      load<u32>(finish, FINISH_MAP_COUNT) === 0
-    )
-      return false;
-    if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, false)) return true;
-    openSurface(scene);
-    if (!passesThrough(finishThere(scene, surfaceInstance(scene)), towardsX, towardsY, towardsZ)) return false;
-    const lift = surfaceLift(scene);
-    const away: f32 = towardsX * flatX + towardsY * flatY + towardsZ * flatZ > 0 ? lift : -lift;
-    x = surfaceX + flatX * away;
-    y = surfaceY + flatY * away;
-    z = surfaceZ + flatZ * away;
-    if (distant) continue;
-    reach = aimShadowRay(x, y, z);
-    // Past its end: the last wall stood right before it.
-    if (towardsX * lx + towardsY * ly + towardsZ * lz <= 0) return true;
-  }
-  return false;
-}
-
-/** Finish of the open surface with its maps. */
-function finishThere(scene: usize, instance: usize): usize {
-  const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
-  if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return plain;
-  openTexture(scene);
-  return mappedFinish(plain, surfaceU, surfaceV, 0);
-}
-
-/** Takes what the open surface stops out of reachR, G, B. False where nothing is left. */
-function passesThrough(finish: usize, dx: f32, dy: f32, dz: f32): bool {
-  const opacity = load<f32>(finish, FINISH_OPACITY);
-  straightThrough(finish, abs(dx * smoothX + dy * smoothY + dz * smoothZ));
-  reachR *= ONE - opacity + opacity * weightR;
-  reachG *= ONE - opacity + opacity * weightG;
-  reachB *= ONE - opacity + opacity * weightB;
-  return reachR + reachG + reachB > 1e-6;
 }
 
 /** Light that a vertex inside lit matter scatters, from a lamp in there. */
@@ -1223,7 +995,6 @@ function lightInMedium(scene: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f32
   addSampled(scene, px, py, pz, 0, 0, 0, 0, value, false);
 }
 
-const keptMedia: StaticArray<u32> = new StaticArray<u32>(4 * MOST_MEDIA);
 /**
  * Light that a vertex inside a cloudy lens scatters from a lamp outside of it: one more way, towards a guide, that no longer scatters in it. What goes on from the vertex finds the same light with the rest of the weight, see `lead`.
  */
@@ -1251,9 +1022,8 @@ function lightThroughLens(
     g = throughG,
     b = throughB,
     e = expected,
-    wave = nanometres,
-    depth = within;
-  memory.copy(changetype<usize>(keptMedia), media, 16 * MOST_MEDIA);
+    wave = nanometres;
+  keepMedia();
   throughR *= weight;
   throughG *= weight;
   throughB *= weight;
@@ -1265,9 +1035,7 @@ function lightThroughLens(
   throughB = b;
   expected = e;
   nanometres = wave;
-  within = depth;
-  memory.copy(media, changetype<usize>(keptMedia), 16 * MOST_MEDIA);
-  openMedium(scene);
+  recallMedia(scene);
   lead = 1;
 }
 
@@ -1398,28 +1166,4 @@ function motionTo(scene: usize, instance: usize, fromX: f32, fromY: f32, px: f32
   if (!projectNext(scene, x, y, z)) return;
   pathMotionX = pictureX - fromX;
   pathMotionY = pictureY - fromY;
-}
-
-/** 1 where a direction chosen by cosine meets nothing near, else 0. */
-function openness(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32): f32 {
-  draw2();
-  makeBasis(nx, ny, nz);
-  turn(drawY);
-  const r = sqrt<f32>(drawX);
-  const a = r * turnCosine,
-    b = r * turnSine,
-    c = sqrt<f32>(max<f32>(0, ONE - drawX));
-  const met = trace(
-    scene,
-    x,
-    y,
-    z,
-    a * basisXx + b * basisYx + c * nx,
-    a * basisXy + b * basisYy + c * ny,
-    a * basisXz + b * basisYz + c * nz,
-    0,
-    load<f32>(scene, SCENE_OCCLUSION),
-    true,
-  );
-  return met ? 0 : 1;
 }
