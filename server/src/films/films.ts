@@ -48,19 +48,19 @@ export class Films {
         501,
       );
     }
-    const { document } = await this.projects.open(project);
-    const shown = filmFrames(inOrder(document.reel.clips));
+    const { name, part } = await this.projects.withPart(project, ['frameRate', 'reel', 'look', 'takeLooks']);
+    const shown = filmFrames(inOrder(part.reel.clips));
     if (shown.length === 0) throw new UserProblem('reel-empty', 'The reel is empty. Put a take on it first.', 422);
     const frames = [];
     for (const { take, frame } of shown) {
       const { path, before, after } = await this.takes.frameBesides(take, frame);
-      const look = document.takeLooks[take] ?? document.look;
+      const look = part.takeLooks[take] ?? part.look;
       frames.push({ path, before, after, look, lookup: await this.blobs.lookupPath(look) });
     }
     const row: FilmRow = {
       id: newId(),
       project,
-      name: document.name,
+      name,
       format,
       state: 'encoding',
       frames: frames.length,
@@ -74,7 +74,7 @@ export class Films {
       format,
       quality,
       frames,
-      rate: document.frameRate,
+      rate: part.frameRate,
       output: this.path(row),
       ffmpeg: ffmpeg ?? '',
     });

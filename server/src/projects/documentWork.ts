@@ -4,16 +4,21 @@ import {
   openDocument,
   UserProblem,
   type DocumentPatch,
+  type ProjectDocument,
 } from '@zippy/core/document';
 
 /** A document as it is stored, with its name beside it. */
 export interface DocumentText {
   text: string;
   name: string;
+  /** What was asked for of it, so that nobody has to read the whole of it again. */
+  part?: Pick<ProjectDocument, DocumentPart>;
 }
 
+type DocumentPart = 'assets' | 'cameras' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks';
+
 export type DocumentTask =
-  | { kind: 'open'; text: string }
+  | { kind: 'open'; text: string; part?: readonly DocumentPart[] }
   | { kind: 'create'; text: string; name: string }
   | { kind: 'edit'; text: string; patches: string };
 
@@ -28,13 +33,16 @@ export function workOnDocument(task: DocumentTask): DocumentText {
   const before = openDocument(parse(task.text));
   switch (task.kind) {
     case 'open':
-      return textOf(before);
+      return { ...textOf(before), ...(task.part ? { part: pick(before, task.part) } : {}) };
     case 'create':
       return textOf(checkDocument({ ...before, name: task.name }));
     case 'edit':
       return textOf(checkDocument(applyDocumentPatches(before, parse(task.patches) as DocumentPatch[])));
   }
 }
+
+const pick = (document: ProjectDocument, names: readonly DocumentPart[]) =>
+  Object.fromEntries(names.map((name) => [name, document[name]])) as Pick<ProjectDocument, DocumentPart>;
 
 const textOf = (document: { name: string }): DocumentText => ({
   text: JSON.stringify(document),

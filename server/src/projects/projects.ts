@@ -86,6 +86,15 @@ export class Projects {
     return { id, revision, document: openDocument(JSON.parse(text)) };
   }
 
+  /** A project's document as text, with some of what is in it: a large one is read by a thread of its own. */
+  async withPart<
+    P extends keyof ProjectDocument & ('assets' | 'cameras' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks'),
+  >(id: string, names: readonly P[]): Promise<{ text: string; name: string; part: Pick<ProjectDocument, P> }> {
+    const { document } = await this.row(id);
+    const { text, name, part } = await this.documents.run({ kind: 'open', text: document, part: names });
+    return { text, name, part: part as Pick<ProjectDocument, P> };
+  }
+
   /** A project as it is stored, its document brought up to date. */
   async stored(id: string): Promise<StoredProject> {
     const { revision, document } = await this.row(id);

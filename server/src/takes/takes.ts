@@ -70,8 +70,7 @@ export class Takes {
 
   /** Queues frames `first` to `last` of a shot as the project stands now. Its frames are named while the first are rendered. */
   async create(project: string, shotId: string, first: number, last: number, settings: RenderSettings): Promise<Take> {
-    const { document, shot } = await this.checked(project, shotId, first, last);
-    const text = JSON.stringify(document);
+    const { text, shot } = await this.checked(project, shotId, first, last);
     const whole = first === 1 && last === shot.length;
     const loops = whole && (await this.planner.loops({ document: text, shot: shotId, settings }));
     const row: TakeRow = {
@@ -128,8 +127,7 @@ export class Takes {
     last: number,
     settings: RenderSettings,
   ): Promise<Prediction> {
-    const { document } = await this.checked(project, shotId, first, last);
-    const text = JSON.stringify(document);
+    const { text, assets } = await this.checked(project, shotId, first, last);
     const count = last - first + 1;
     const named = Math.min(count, MOST_FORESEEN);
     const frames = Array.from({ length: named }, (_, k) => first + Math.floor((k * count) / named));
@@ -145,7 +143,7 @@ export class Takes {
       }
       return !this.closed;
     });
-    const files = this.blobs.assetPaths(document);
+    const files = this.blobs.assetPaths({ assets });
     const probes: Probe[] = [];
     for (const frame of probeFrames(missing)) {
       const asked = { document: text, shot: shotId, frame, settings: { ...settings, layers: [] } };
@@ -159,15 +157,15 @@ export class Takes {
     return predictTake(probes, settings, Math.round((missing.length * count) / named));
   }
 
-  /** The project's document and the shot. @throws UserProblem where its frames cannot be rendered */
+  /** The project's document as text, its assets and the shot. @throws UserProblem where its frames cannot be rendered */
   private async checked(
     project: string,
     shotId: string,
     first: number,
     last: number,
-  ): Promise<{ document: ProjectDocument; shot: Shot }> {
-    const { document } = await this.projects.open(project);
-    const shot = document.shots[shotId];
+  ): Promise<{ text: string; assets: ProjectDocument['assets']; shot: Shot }> {
+    const { text, part } = await this.projects.withPart(project, ['assets', 'cameras', 'shots']);
+    const shot = part.shots[shotId];
     if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
     if (first > last || last > shot.length) {
       throw new UserProblem(
@@ -176,10 +174,10 @@ export class Takes {
         422,
       );
     }
-    if (!shot.camera || !document.cameras[shot.camera]) {
+    if (!shot.camera || !part.cameras[shot.camera]) {
       throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
     }
-    return { document, shot };
+    return { text, assets: part.assets, shot };
   }
 
   async list(project: string): Promise<Take[]> {
