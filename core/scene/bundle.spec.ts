@@ -95,6 +95,15 @@ describe('things that are copied', () => {
     expect(checkDocument(document)).toEqual(document);
   });
 
+  it('of one name are told apart where they come together', () => {
+    const document = studio();
+    document.nodes['twin'] = newNode({ id: 'twin', name: 'Group', order: 5 });
+    const things = ['group', 'twin'].map((id) => ({ kind: 'node' as const, id }));
+    putThings(document, liftThings(document, 'one', things), into(document));
+    const tops = Object.values(document.nodes).filter(({ parent }) => parent === null);
+    expect(tops.map(({ name }) => name)).toEqual(['Group', 'Group', 'Group 2', 'Group 3']);
+  });
+
   it('moves go on what is selected, else on what they were on, in the present shot', () => {
     const document = studio();
     const bundle = liftThings(document, 'one', [{ kind: 'move', id: 'turn' }]);

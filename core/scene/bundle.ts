@@ -142,7 +142,9 @@ export function putThings(
       order: top ? order++ : node.order,
       finish: node.finish && (finishIds.get(node.finish) ?? null),
     };
-    if (top) made.push({ kind: 'node', id });
+    if (!top) continue;
+    taken.push(draft.nodes[id].name);
+    made.push({ kind: 'node', id });
   }
   for (const [collection, kind] of [
     ['lights', 'light'],
@@ -241,6 +243,6 @@ const freeName = (record: Record<string, { name: string }>, name: string): strin
 /** The name, with a number behind it where it is taken. */
 function nextName(taken: readonly string[], name: string): string {
   if (!taken.includes(name)) return name;
-  const stem = name.replace(/ \d+$/, '');
-  for (let k = 2; ; k++) if (!taken.includes(`${stem} ${k}`)) return `${stem} ${k}`.slice(-200);
+  const stem = name.replace(/ \d+$/, '').slice(0, 190);
+  for (let k = 2; ; k++) if (!taken.includes(`${stem} ${k}`)) return `${stem} ${k}`;
 }

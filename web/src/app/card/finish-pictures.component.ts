@@ -39,7 +39,7 @@ import { Studio } from '../state/studio';
       </zr-fold>
     }
     <div class="add">
-      <zr-choice label="Put a picture on" [options]="free()" [value]="chosen()" (chosen)="chosen.set($any($event))" />
+      <zr-choice label="Put a picture on" [options]="free()" [value]="slot()" (chosen)="chosen.set($any($event))" />
       <zr-file-button label="Picture" accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif,.tga" (files)="bring($event)"
         >Picture…</zr-file-button
       >
@@ -47,7 +47,7 @@ import { Studio } from '../state/studio';
     @if (pictures().length > 0) {
       <div class="known">
         @for (picture of pictures(); track picture.id) {
-          <button matRipple [matTooltip]="'Put ' + picture.name + ' on it'" (click)="wear(chosen(), picture.id)">
+          <button matRipple [matTooltip]="'Put ' + picture.name + ' on it'" (click)="wear(slot(), picture.id)">
             <img [src]="urlOf(picture.hash)" alt="" />
             <span>{{ picture.name }}</span>
           </button>
@@ -111,6 +111,11 @@ export class FinishPicturesComponent {
   readonly free = computed(() =>
     MAP_SLOTS.filter((slot) => !this.maps()[slot]).map((value) => ({ value, label: SLOT_NAMES[value] })),
   );
+  /** Where the next picture goes: where it was asked to, while that is free. */
+  readonly slot = computed((): MapSlot => {
+    const free = this.free();
+    return (free.find(({ value }) => value === this.chosen()) ?? free[0])?.value ?? 'baseColor';
+  });
   readonly pictures = computed(() =>
     Object.values(this.studio.document().assets).filter((asset) => asset.kind === 'picture'),
   );
@@ -124,11 +129,10 @@ export class FinishPicturesComponent {
       if (isColorSlot(known)) finish[known as 'baseColor'] = [1, 1, 1];
       else if (known !== 'normal' && finish[known] === 0) finish[known as 'coatWeight'] = 1;
     });
-    this.chosen.set(this.free()[0]?.value ?? 'baseColor');
   }
 
   async bring([file]: File[]): Promise<void> {
-    const slot = this.chosen();
+    const slot = this.slot();
     const picture = file && (await this.importer.bringPicture(file));
     if (picture) this.wear(slot, picture);
   }

@@ -89,7 +89,7 @@ export class ThingActions {
     return [
       ...(kind === 'keys' || (several && kind !== 'node')
         ? []
-        : [{ name: 'Rename…', keys: 'F2', run: () => void this.rename(kind) }]),
+        : [{ name: 'Rename…', ...(kind === 'node' ? { keys: 'F2' } : {}), run: () => void this.rename(kind) }]),
       ...(kind === 'keys' ? [] : [{ name: 'Duplicate', run: () => this.duplicate(kind) }]),
       { name: 'Copy', keys: 'Ctrl+C', run: () => this.clipboard.copy() },
       ...(this.clipboard.filled() ? [this.paste()] : []),

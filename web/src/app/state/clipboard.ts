@@ -40,7 +40,7 @@ export class Clipboard {
   /** Puts what was copied into the present project and shot, and selects it. */
   paste(): void {
     const kept = localStorage.getItem(KEPT);
-    const bundle = kept === null ? null : bundleSchema.safeParse(JSON.parse(kept));
+    const bundle = kept === null ? null : bundleSchema.safeParse(read(kept));
     if (!bundle) return this.session.tell('Nothing was copied yet.');
     if (!bundle.success)
       return this.session.tell('What was copied is of another version of Zippy Reel. Copy it again in this one.');
@@ -66,5 +66,14 @@ export class Clipboard {
     const bundle = liftThings(this.studio.document(), shot, things);
     this.studio.edit('Duplicate', (draft) => void (made = putThings(draft, bundle, { shot, frame })));
     this.studio.view({ selection: made, keys: [] });
+  }
+}
+
+/** JSON, or nothing where something else wrote there. */
+function read(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
   }
 }
