@@ -188,6 +188,7 @@ test('everything survives a reload', async () => {
 
 test('a take is rendered; the killed server goes on where it was', async () => {
   await desk('Render');
+  await choose(page.locator('zr-render-desk').getByLabel('Size', { exact: true }), 'Full');
   await setNumber('Width', '96');
   await setNumber('Height', '54');
   await setNumber('Samples', '400');

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { ProjectDocument } from '@zippy/core/document';
+import { choose } from './support/choose';
 import { TestServer } from './support/server';
 
 /** What the tracer offers in the page: lamps of every kind, parts and pairs of pictures, foresight, layers in the file. */
@@ -92,6 +93,7 @@ test('a region is traced alone, and two pictures are compared with an edge that 
 test('time and noise of a take are foreseen, and what is there already costs nothing', async () => {
   await page.locator('.shot', { hasText: 'Dial warms up' }).click();
   await desk('Render');
+  await choose(page.locator('zr-render-desk').getByLabel('Size', { exact: true }), 'Full');
   await set('Width', '96');
   await set('Height', '54');
   await set('Samples', '24');

@@ -160,6 +160,18 @@ describe('opening a document', () => {
     expect(opened.finishes['f']!.maps).toEqual({ baseColor: map });
   });
 
+  it('brings a document of version 8 up to date: films in the usual size, rendered as before', () => {
+    const without = (of: object, ...names: string[]) =>
+      Object.fromEntries(Object.entries(of).filter(([name]) => !names.includes(name)));
+    const now = newDocument('F');
+    const shots = Object.entries(now.shots).map(([id, shot]) => [id, without(shot, 'picture', 'render', 'range')]);
+    const old = without(now, 'settings', 'picture', 'render', 'presets');
+    const opened = openDocument({ ...old, schemaVersion: 8, shots: Object.fromEntries(shots) });
+    expect(opened).toEqual(now);
+    expect(opened.picture).toEqual({ width: 1920, height: 1080 });
+    expect(opened.render).toMatchObject({ share: 'half', samples: 32, depth: 10, speckLimit: 12 });
+  });
+
   it('brings a document of version 5 up to date: surroundings as they were, nothing else behind', () => {
     const now = newDocument('Old');
     const { kind, picture, color, turn, brightness, sky } = now.set.surroundings;

@@ -133,6 +133,16 @@ const migrations: Record<number, (document: Json) => Json> = {
       maps: each(finish['maps'], ({ picture, ...map }) => ({ source: { kind: 'picture', picture }, ...map })),
     })),
   }),
+  // Version 8 did not say how large pictures are and how takes are rendered.
+  8: (document) => {
+    const { settings, picture, render, presets } = newDocument('');
+    return {
+      ...document,
+      schemaVersion: 9,
+      ...{ settings, picture, render, presets },
+      shots: each(document['shots'], (shot) => ({ ...shot, picture: null, render: null, range: null })),
+    };
+  },
 };
 
 /**

@@ -12,10 +12,14 @@ import {
   FINISH,
   FLOOR,
   GRADIENT,
+  LAYERS,
   LIGHT,
   LOOK,
   MAP,
   NODE,
+  PICTURE,
+  RENDER,
+  SETTINGS,
   shapeOf,
   SHOT,
   SKY,
@@ -28,7 +32,7 @@ import { paceSchema } from './properties/pace';
 import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 8;
+export const SCHEMA_VERSION = 9;
 
 const id = idSchema;
 const name = nameSchema;
@@ -232,12 +236,27 @@ export const keySchema = z.object({
   pace: paceSchema,
 });
 
+const pictureSchema = z.object(shapeOf(PICTURE));
+
+const renderSchema = z.object({
+  ...shapeOf(RENDER),
+  /** Layers that are kept besides colour, alpha, depth, normal and albedo. */
+  layers: z.array(z.enum(LAYERS)).max(LAYERS.length),
+});
+
+const shotFrame = z.number().int().min(1).max(LIMITS.framesPerShot);
+
 const shotSchema = z.object({
   id,
   name,
   order: finite,
   ...shapeOf(SHOT),
   camera: id.nullable(),
+  /** Its own size of the picture, and its own way of rendering; null is that of the project. */
+  picture: pictureSchema.nullable(),
+  render: renderSchema.nullable(),
+  /** First and last frame that are rendered; null is all of them. */
+  range: z.tuple([shotFrame, shotFrame]).nullable(),
   /** Changes laid over the resting state while this shot is shown. */
   changes: z.record(pathSchema, valueSchema),
   tracks: z.record(pathSchema, z.array(keySchema).max(LIMITS.keysPerTrack)),
@@ -258,6 +277,11 @@ export const documentSchema = z.object({
     numerator: z.number().int().min(1).max(240_000),
     denominator: z.number().int().min(1).max(1001),
   }),
+  settings: z.object(shapeOf(SETTINGS)),
+  picture: pictureSchema,
+  render: renderSchema,
+  /** Ways of rendering that the user keeps under a name. */
+  presets: z.record(id, renderSchema.extend({ id, name, order: finite })),
   assets: z.record(id, assetSchema),
   nodes: z.record(id, nodeSchema),
   finishes: z.record(id, finishSchema),
@@ -286,6 +310,7 @@ export type StudioSet = z.infer<typeof setSchema>;
 export type Look = z.infer<typeof lookSchema>;
 export type Key = z.infer<typeof keySchema>;
 export type Shot = z.infer<typeof shotSchema>;
+export type RenderWay = z.infer<typeof renderSchema>;
 export type Clip = z.infer<typeof clipSchema>;
 export type ProjectDocument = z.infer<typeof documentSchema>;
 export type Vector3 = [number, number, number];

@@ -12,8 +12,6 @@ import {
 const MADE_FOR = 240;
 /** Part of the picture's height and width that a product takes at most. */
 const FILLED = 0.62;
-/** Width of a picture over its height that is reckoned with. */
-const ASPECT = 16 / 9;
 
 /** Equal within what single precision leaves of lengths of the size of b. */
 const alike = (a: readonly number[], b: readonly number[]): boolean =>
@@ -35,11 +33,12 @@ export interface Product {
  */
 export function fitStage(draft: ProjectDocument, product: Product, before: Product | null = null): void {
   if (!(Math.max(...product.size) > 0)) return;
+  const aspect = draft.picture.width / draft.picture.height;
   const [was, next] = [stageFor(before), stageFor(product)];
   for (const camera of Object.values(draft.cameras)) {
-    const made = before ? cameraFor(camera, before) : newCamera();
+    const made = before ? cameraFor(camera, before, aspect) : newCamera();
     if (alike(camera.position, made.position) && alike(camera.target, made.target))
-      Object.assign(camera, cameraFor(camera, product));
+      Object.assign(camera, cameraFor(camera, product, aspect));
   }
   for (const [id, light] of Object.entries(was.lights)) {
     const measures = (each: Light) => [...each.position, each.width, each.height];
@@ -68,14 +67,18 @@ function stageFor(product: Product | null): Pick<ProjectDocument, 'lights' | 'se
   return stage;
 }
 
-/** Where a camera of some lens stands to see a product whole, from where a new project's camera looks. */
+/**
+ * Where a camera of some lens stands to see a product whole, from where a new project's camera looks.
+ * @param aspect width of the picture over its height
+ */
 function cameraFor(
   { focalLength, sensorWidth }: Camera,
   { center, size }: Product,
+  aspect: number,
 ): Pick<Camera, 'target' | 'position' | 'focusDistance' | 'orthographicWidth'> {
   const plain = newCamera();
   const tanX = sensorWidth / 2 / focalLength;
-  const distance = Math.hypot(...size) / 2 / (FILLED * Math.min(tanX, tanX / ASPECT));
+  const distance = Math.hypot(...size) / 2 / (FILLED * Math.min(tanX, tanX / aspect));
   const way = plain.position.map((v, k) => v - plain.target[k]!);
   const length = Math.hypot(...way);
   return {

@@ -10,10 +10,11 @@ export {
 } from './adaptive';
 export { averageFilm } from './film';
 export { frameIdentity, seedOf } from './identity';
-export { LAYERS, type Layer } from './layers';
+export type { Layer } from './layers';
 export type { LoadedFrame } from './loadedFrame';
 export { filmNoise, refiningPasses } from './passes';
 export { predictTake, PROBE_WIDTH, probeFrames, type Prediction, type Probe } from './predict';
+export { RENDER_PRESETS, sameWay } from './presets';
 export { SceneMemory } from './scene';
-export { defaultRenderSettings, renderSettingsSchema, type RenderSettings } from './settings';
+export { defaultRenderSettings, renderSettingsSchema, settingsOfShot, type RenderSettings } from './settings';
 export { renderTiles, resetTiles, stopTiles } from './tiles';

@@ -7,7 +7,7 @@ import { encodeFrame, matteId, readExr } from '../develop';
 import { newLight, type Finish } from '../document';
 import { composeTransform } from '../geometry';
 import { frameState, quad, renderScene, sphere, type TestFilm, type TestScene } from './testing/renderState';
-import { LAYERS } from './index';
+import { LAYERS } from '../document';
 
 // Tried by breaking the kernel on purpose: sampled light counted with the surroundings, motion told the other way round, and
 // mattes without the pixel's other names each fail a test here.

@@ -9,9 +9,8 @@ import {
   LAYER_SHADOW,
   MATTE_RANKS,
 } from '@zippy/kernel/layout';
+import { LAYERS } from '../document';
 
-/** Layers a render may keep besides those every frame has, in the order in which the film holds them. */
-export const LAYERS = ['position', 'motion', 'emission', 'shadow', 'occlusion', 'mattes', 'lights'] as const;
 export type Layer = (typeof LAYERS)[number];
 
 const BITS: Record<Layer, number> = {

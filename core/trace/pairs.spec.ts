@@ -2,7 +2,8 @@ import * as L from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
 import { newLight, newMap, type Camera, type Finish, type Light, type StudioSet } from '../document';
 import { composeTransform, quaternionAbout, type Transform } from '../geometry';
-import { LAYERS, type RenderSettings } from './index';
+import { LAYERS } from '../document';
+import type { RenderSettings } from './index';
 import { box, frameState, quad, renderScene, sphere, type TestPart, type TestScene } from './testing/renderState';
 
 // Every feature of the tracer beside every other. Each pair is rendered as it is, and once more without sampling lights at all: then

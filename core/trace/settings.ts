@@ -1,22 +1,13 @@
 import { z } from 'zod';
-import { LAYERS } from './layers';
+import { LAYERS, PICTURE, RENDER, shapeOf, type ProjectDocument, type Shot } from '../document';
+
+const { samples, depth, speckLimit, seed, noiseTarget, secondsPerFrame } = RENDER;
 
 /** What a render is asked for besides its scene. */
 export const renderSettingsSchema = z.object({
-  /** Pixels; 8192 is 8K. */
-  width: z.number().int().min(16).max(8192),
-  height: z.number().int().min(16).max(8192),
-  /** Paths per pixel. */
-  samples: z.number().int().min(1).max(65_536),
-  /** Most bounces of a path. */
-  depth: z.number().int().min(1).max(64),
-  /** Largest value that light arriving indirectly may add to a sample, 0 for no limit: it takes out bright specks. */
-  speckLimit: z.number().min(0).max(1e6),
-  seed: z.number().int().min(0).max(0x7fffffff),
-  /** Error in display values (1 is from black to white) at which a pixel gets no more samples; 0 gives all pixels all of them. */
-  noiseTarget: z.number().min(0).max(0.5).default(0),
-  /** Seconds after which a frame is done with what it has; 0 for no limit. */
-  secondsPerFrame: z.number().min(0).max(86_400).default(0),
+  ...shapeOf({ ...PICTURE, samples, depth, speckLimit, seed }),
+  noiseTarget: noiseTarget.schema.default(0),
+  secondsPerFrame: secondsPerFrame.schema.default(0),
   /** Part of the picture to render, 0 to 1 from the top left corner; the rest stays empty. */
   region: z
     .object({
@@ -46,3 +37,17 @@ export const defaultRenderSettings = (): RenderSettings => ({
   region: null,
   layers: [],
 });
+
+/** What a picture's sides are multiplied by. */
+const SHARES = { full: 1, half: 1 / 2, quarter: 1 / 4 };
+
+/** How the project, or a shot where it says so itself, is rendered. */
+export function settingsOfShot(
+  document: Pick<ProjectDocument, 'picture' | 'render'>,
+  shot: Pick<Shot, 'picture' | 'render'> | null,
+): RenderSettings {
+  const { share, ...render } = shot?.render ?? document.render;
+  const size = shot?.picture ?? document.picture;
+  const side = (pixels: number) => Math.max(PICTURE.width.min, Math.round(pixels * SHARES[share]));
+  return { ...render, width: side(size.width), height: side(size.height), region: null };
+}

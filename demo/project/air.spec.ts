@@ -3,7 +3,8 @@ import { createRequire } from 'node:module';
 import { openDocument, shotsInOrder } from '@zippy/core/document';
 import { readMeshesGlb, readSurroundings } from '@zippy/core/intake';
 import { exposeFrame } from '@zippy/core/motion';
-import { defaultRenderSettings, LAYERS, renderTiles, resetTiles, SceneMemory } from '@zippy/core/trace';
+import { LAYERS } from '@zippy/core/document';
+import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from '@zippy/core/trace';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { describe, expect, it } from 'vitest';
 

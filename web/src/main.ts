@@ -1,9 +1,6 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { bootstrapApplication } from '@angular/platform-browser';
-import { provideStore } from '@ngrx/store';
-import { studioReducer } from './app/state/studio.reducer';
 import { RootComponent } from './app/shell/root.component';
+import { provideStudio } from './app/state/provide-studio';
 
-void bootstrapApplication(RootComponent, {
-  providers: [provideZonelessChangeDetection(), provideStore({ studio: studioReducer })],
-});
+void bootstrapApplication(RootComponent, { providers: [provideZonelessChangeDetection(), provideStudio()] });

@@ -1,5 +1,5 @@
 import { CAMERA } from './camera';
-import { CLIP, SHOT } from './film';
+import { CLIP, LAYERS, PICTURE, RENDER, SETTINGS, SHOT } from './film';
 import { FINISH, MAP } from './finish';
 import { LIGHT } from './light';
 import { LOOK } from './look';
@@ -8,7 +8,27 @@ import type { Property, Table } from './property';
 import { AIR, BEHIND, FLOOR, GRADIENT, SKY, SURROUNDINGS } from './set';
 
 export { defaultsOf, nearest, shapeOf, type MappedIn, type Property, type Table, type ValueKind } from './property';
-export { AIR, BEHIND, CAMERA, CLIP, COPIES, FINISH, FLOOR, GRADIENT, LIGHT, LOOK, MAP, NODE, SHOT, SKY, SURROUNDINGS };
+export {
+  AIR,
+  BEHIND,
+  CAMERA,
+  CLIP,
+  COPIES,
+  FINISH,
+  FLOOR,
+  GRADIENT,
+  LAYERS,
+  LIGHT,
+  LOOK,
+  MAP,
+  NODE,
+  PICTURE,
+  RENDER,
+  SETTINGS,
+  SHOT,
+  SKY,
+  SURROUNDINGS,
+};
 
 /** Where the entities of a table lie: `*` stands for an id or the name of a slot. */
 const PLACES: readonly (readonly [string, Table])[] = [
@@ -26,6 +46,12 @@ const PLACES: readonly (readonly [string, Table])[] = [
   ['set/behind', BEHIND],
   ['look', LOOK],
   ['takeLooks/*', LOOK],
+  ['settings', SETTINGS],
+  ['picture', PICTURE],
+  ['render', RENDER],
+  ['presets/*', RENDER],
+  ['shots/*/picture', PICTURE],
+  ['shots/*/render', RENDER],
   ['shots/*', SHOT],
   ['reel/clips/*', CLIP],
 ];

@@ -1,5 +1,18 @@
 import { LIMITS } from './limits';
-import { angle, choice, count, length, number, place, still, toggle, turn, vector, type Table } from './property';
+import {
+  angle,
+  choice,
+  count,
+  direction,
+  length,
+  number,
+  place,
+  still,
+  toggle,
+  turn,
+  vector,
+  type Table,
+} from './property';
 
 export const NODE = {
   position: place([0, 0, 0]),
@@ -9,16 +22,11 @@ export const NODE = {
   /** Point in the node's own space about which turn and scale act. */
   pivot: still(place([0, 0, 0])),
   /** Direction in the node's own space about which new moves turn it: that of a shaft or hinge. */
-  axis: still(direction()),
+  axis: still(direction([0, 1, 0])),
   visible: toggle(true),
   /** Multiplies the emission of the finish on this part alone. */
   glow: number(1, { unit: '×', min: 0, max: 1000, step: 0.05 }),
 } satisfies Table;
-
-/** Of any length but none. */
-function direction() {
-  return { ...place([0, 1, 0]), step: 0.1 };
-}
 
 /** Copies of a node with all below it; all show the same meshes. See motion/copies.ts. */
 export const COPIES = {
@@ -30,7 +38,7 @@ export const COPIES = {
   /** Of a ring round the node's turning point. */
   radius: length(200, { min: 0, max: LIMITS.coordinate }),
   /** About which the ring runs, in the space of what the node hangs under. */
-  axis: still(direction()),
+  axis: still(direction([0, 1, 0])),
   /** Over which the copies of a ring are spread; a whole turn closes it. */
   angle: angle(2 * Math.PI, { step: 5 }),
   /** Copies of a ring turn with it. */

@@ -103,9 +103,13 @@ export const color = (standard: Three): Property<Triple> =>
 /** A place or a way in millimetres. */
 export const place = (standard: Three): Property<Triple> =>
   property('place', triple(-LIMITS.coordinate, LIMITS.coordinate), standard, {
+    unit: 'mm',
     min: -LIMITS.coordinate,
     max: LIMITS.coordinate,
   });
+
+/** A direction in space, of any length but none. */
+export const direction = (standard: Three): Property<Triple> => ({ ...place(standard), unit: '', step: 0.1 });
 
 /** Radians about x, y and z, shown as degrees. */
 export const turn = (standard: Three): Property<Triple> =>

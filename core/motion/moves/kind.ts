@@ -4,8 +4,8 @@ import { LIMITS } from '../../document/properties/limits';
 import { paceSchema, type Pace } from '../../document/properties/pace';
 import {
   count,
+  direction,
   number,
-  place,
   shapeOf,
   still,
   toggle,
@@ -20,7 +20,7 @@ import type { Quaternion, Vector } from '../../geometry';
 export const told = <P extends Property>(of: P): P => unseen(still(of));
 
 /** A direction in the space of what the target hangs under. */
-export const direction = () => told({ ...place([0, 1, 0]), step: 0.1 });
+export const toldDirection = () => told(direction([0, 1, 0]));
 
 /** What all moves have. */
 export const MOVE = {

@@ -1,14 +1,14 @@
 import { type z } from 'zod';
 import { angle, place } from '../../document/properties/property';
 import { add, quaternionAbout } from '../../geometry';
-import { direction, moveKind, told } from './kind';
+import { moveKind, told, toldDirection } from './kind';
 import { spin, swing, turnedRuns } from './swing';
 
 /** Carries a camera or light round what it looks at, or anything round a point. */
 export const orbit = moveKind(
   'orbit',
   {
-    axis: direction(),
+    axis: toldDirection(),
     /** From the first to the last frame. */
     angle: told(angle(Math.PI / 2)),
   },

@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { angle, number } from '../../document/properties/property';
 import { quaternionAbout } from '../../geometry';
-import { direction, moveKind, told } from './kind';
+import { moveKind, told, toldDirection } from './kind';
 import { spin, swing, turnedRuns } from './swing';
 
 /** Turns a thing about its axis, evenly. */
 export const turntable = moveKind(
   'turntable',
   {
-    axis: direction(),
+    axis: toldDirection(),
     turns: told(number(1, { unit: 'turns', step: 0.25 })),
     /** At the first frame. */
     startAngle: told(angle(0)),

@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { provideStore, Store } from '@ngrx/store';
+import { Store } from '@ngrx/store';
 import {
   newCamera,
   newDocument,
@@ -15,7 +15,7 @@ import { Api } from '../app/api/api';
 import type { OpenProject, Take } from '@zippy/core/wire';
 import { Studio } from '../app/state/studio';
 import { StudioActions } from '../app/state/studio.actions';
-import { studioReducer } from '../app/state/studio.reducer';
+import { provideStudio } from '../app/state/provide-studio';
 
 /** A small project: a box with a knob, a lid, two lights, one camera, two shots. */
 export function sampleDocument(): ProjectDocument {
@@ -69,12 +69,7 @@ export const sampleTake = (over: Partial<Take> = {}): Take => ({
 export function openStudio(api: Partial<Record<keyof Api, unknown>> = {}, providers: Provider[] = []): Studio {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      provideStore({ studio: studioReducer }),
-      { provide: Api, useValue: api },
-      ...providers,
-    ],
+    providers: [provideZonelessChangeDetection(), provideStudio(), { provide: Api, useValue: api }, ...providers],
   });
   TestBed.inject(Store).dispatch(StudioActions.projectOpened({ project: sampleProject() }));
   return TestBed.inject(Studio);

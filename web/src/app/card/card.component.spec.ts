@@ -27,7 +27,7 @@ beforeEach(async () => {
 
 describe('the card', () => {
   it('says what to do where nothing is selected', () => {
-    expect(page.host.textContent).toContain('Nothing is selected.');
+    expect(page.host.textContent).toContain('Nothing is selected');
     expect(page.show.queryByLabelText('Delete')).toBeNull();
   });
 

@@ -18,6 +18,7 @@ import { FinishPicturesComponent } from './finish-pictures.component';
 import { LightBalanceComponent } from './light-balance.component';
 import { MeshReportComponent } from './mesh-report.component';
 import { ModelUnitComponent } from './model-unit.component';
+import { ProjectCardComponent } from './project-card.component';
 import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../strip/strip-edits';
@@ -53,6 +54,7 @@ const WORDS: Record<SelectionKind, string> = {
     MeshReportComponent,
     ModelUnitComponent,
     PaceFieldComponent,
+    ProjectCardComponent,
     TextFieldComponent,
     TurningPointComponent,
   ],
@@ -111,9 +113,7 @@ const WORDS: Record<SelectionKind, string> = {
         <zr-finish-pictures [finish]="finish" />
       }
     } @else if (!keyPace()) {
-      <div class="empty">
-        Nothing is selected. Click a part in the picture, or a light, camera, shot or take on its desk.
-      </div>
+      <zr-project-card />
     }
   `,
   styles: `

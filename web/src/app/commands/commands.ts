@@ -128,7 +128,12 @@ export class Commands {
       {
         name: 'Select nothing',
         keys: 'Escape',
-        run: () => studio.view({ selection: [], keys: [], isolated: null, lit: null }),
+        run: () => studio.selectNothing(),
+      },
+      {
+        name: 'Settings of the project',
+        words: 'frame rate fps resolution size aspect format units preferences',
+        run: () => studio.selectNothing(),
       },
       { name: 'Add a shot', words: 'scene cut', run: () => things.addShot() },
       { name: 'Save now', keys: 'Ctrl+S', run: () => void this.session.save() },

@@ -80,7 +80,7 @@ describe('the card', () => {
     const groups = fieldGroups(document, { kind, id });
     expect(groups.length).toBeGreaterThan(0);
     for (const field of groups.flatMap((group) => group.fields)) {
-      const value = valueAt(field.path);
+      const value = field.read ? field.read(document) : valueAt(field.path);
       // A focus that follows nothing has no node.
       if (!field.write) expect(value, field.path).toBeDefined();
       if (field.kind === 'number') expect(typeof value, field.path).toBe('number');

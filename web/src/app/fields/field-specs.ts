@@ -21,6 +21,7 @@ import { moveView } from '../kinds/moves';
 import { pieceView } from '../kinds/set-pieces';
 import type { Selected } from '../state/studio.state';
 import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from './field';
+import { ownPictureFields } from './picture-size';
 
 const UNITS = { lumen: 'lumen', watt: 'watt', nit: 'nit', candela: 'candela', lux: 'lux' };
 
@@ -118,6 +119,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
               kind: 'choice',
               options: inOrder(document.cameras).map((each) => ({ value: each.id, label: each.name })),
             },
+            ...ownPictureFields(document, id),
           ],
         },
       ];

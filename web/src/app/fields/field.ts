@@ -19,14 +19,20 @@ export interface FieldSpec {
   /** What one shown unit is in the document: radians per degree, for one. */
   scale?: number;
   options?: { value: string; label: string }[];
+  /** Shown where none of the options is chosen. */
+  placeholder?: string;
   /** Its three numbers may be kept in proportion. */
   proportional?: boolean;
+  /** A slider would be no help, whatever the range. */
+  exact?: boolean;
   /** Cannot move and is the same in every shot. */
   still?: boolean;
   /** The nearest value that the property can have, in the document's own units. */
   bring?: (value: Value) => Value;
   /** The same property of what else is selected: it changes along. */
   also?: FieldSpec[];
+  /** What it shows where that is not what stands at its path. */
+  read?: (document: ProjectDocument) => Value;
   /** Sets the value where more than the property itself has to change with it. */
   write?: (draft: ProjectDocument, value: unknown) => void;
 }

@@ -81,6 +81,8 @@ const MOST_STEPS = 2000;
               [label]="spec().label + ' ' + 'XYZ'[axis]"
               [value]="vector()[axis]! / scale()"
               [differs]="axisDiffers()[axis]!"
+              [unit]="spec().unit ?? ''"
+              [unitShown]="false"
               [step]="spec().step ?? 1"
               [min]="spec().min ?? -1e9"
               [max]="spec().max ?? 1e9"
@@ -118,7 +120,7 @@ const MOST_STEPS = 2000;
             [label]="spec().label"
             [options]="spec().options ?? []"
             [value]="chosen()"
-            [placeholder]="differs() ? 'differs' : ''"
+            [placeholder]="differs() ? 'differs' : (spec().placeholder ?? '')"
             (chosen)="choose($event)"
           />
         }
@@ -239,11 +241,11 @@ export class PropertyFieldComponent {
   /** The field with those of what else is selected. */
   private readonly all = computed((): FieldSpec[] => [this.spec(), ...(this.spec().also ?? [])]);
   readonly paths = computed(() => this.all().map(({ path }) => path));
-  readonly value = computed((): Value | undefined => this.valueAt(this.spec().path));
+  readonly value = computed((): Value | undefined => this.valueOf(this.spec()));
   private readonly others = computed((): unknown[] =>
-    this.paths()
+    this.all()
       .slice(1)
-      .map((path) => this.valueAt(path) ?? readAny(this.studio.document(), path)),
+      .map((spec) => this.valueOf(spec) ?? readAny(this.studio.document(), spec.path)),
   );
   /** What is selected has different values. */
   readonly differs = computed(() => {
@@ -280,12 +282,13 @@ export class PropertyFieldComponent {
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
   /** A slider goes with a range that one step does not cut too fine. */
   readonly slides = computed(() => {
-    const { min = -Infinity, max = Infinity, step = 1 } = this.spec();
-    return Number.isFinite(max - min) && (max - min) / step <= MOST_STEPS;
+    const { min = -Infinity, max = Infinity, step = 1, exact } = this.spec();
+    return !exact && Number.isFinite(max - min) && (max - min) / step <= MOST_STEPS;
   });
   readonly locked = signal(false);
 
-  private valueAt(path: string): Value | undefined {
+  private valueOf({ path, read }: FieldSpec): Value | undefined {
+    if (read) return read(this.studio.document());
     const state = /\/(position|target)$/.test(path) ? this.studio.placed() : this.studio.present();
     return readProperty(state, path) ?? readProperty(this.studio.document(), path);
   }
@@ -338,7 +341,7 @@ export class PropertyFieldComponent {
   private apply(make: (present: Value | undefined) => Value, gesture?: string): void {
     const values = new Map(
       this.all().map((spec) => {
-        const made = make(this.valueAt(spec.path));
+        const made = make(this.valueOf(spec));
         return [spec, spec.bring ? spec.bring(made) : made];
       }),
     );

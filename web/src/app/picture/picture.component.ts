@@ -113,8 +113,9 @@ export class PictureComponent {
     );
   });
   readonly aspect = computed(() => {
-    const take = this.take();
-    return take ? take.settings.width / take.settings.height : 16 / 9;
+    // A take that is seen has the shape it was rendered in.
+    const { width, height } = (this.shows('take') ? this.take()?.settings : null) ?? this.studio.pictureSize();
+    return width / height;
   });
   /** The film's frame inside the canvas, in pixels; the same margin as the stage's. */
   readonly mask = computed(() => {
@@ -223,10 +224,7 @@ export class PictureComponent {
       ? `${Math.round(camera.focalLength)} mm · ${camera.fStop > 0 ? `f/${camera.fStop}` : 'all sharp'}`
       : 'no camera';
   });
-  readonly time = computed(() => {
-    const { numerator, denominator } = this.studio.document().frameRate;
-    return (((this.studio.frame() - 1) * denominator) / numerator).toFixed(2);
-  });
+  readonly time = computed(() => ((this.studio.frame() - 1) / this.studio.frameRate()).toFixed(2));
   /** A take or film lies over all of the sketch. */
   private readonly covered = computed(() => this.filmUrl() !== null || this.takeAlone());
   /** Shows a grade of the picture in place of a film. */

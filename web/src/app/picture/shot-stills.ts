@@ -52,7 +52,9 @@ export class ShotStills {
     });
     if (!shot) return;
     const urls = this.begun?.shot === shot && this.begun.document === document ? this.begun.urls : [];
-    const url = await stage.still(evaluate(document, shot, stillFrame(shot.length, urls.length)), 16 / 9, HEIGHT);
+    const { width, height } = shot.picture ?? document.picture;
+    const frame = evaluate(document, shot, stillFrame(shot.length, urls.length));
+    const url = await stage.still(frame, width / height, HEIGHT);
     // Edited meanwhile: the edit has asked for stills of its own.
     if (url === null || this.studio.document() !== document) return;
     urls.push(url);
@@ -73,4 +75,5 @@ const looksAlike = (a: ProjectDocument, b: ProjectDocument): boolean =>
     a.finishes === b.finishes &&
     a.lights === b.lights &&
     a.cameras === b.cameras &&
+    a.picture === b.picture &&
     a.set === b.set);

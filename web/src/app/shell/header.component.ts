@@ -29,6 +29,7 @@ import { IconComponent } from '../ui/icon.component';
     </button>
     <mat-menu #projects>
       <button mat-menu-item (click)="start()">Start a new project</button>
+      <button mat-menu-item (click)="studio.selectNothing()">Frame rate, size and units of this project</button>
       <button mat-menu-item (click)="rename()">Rename this project</button>
       <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
       <a mat-menu-item [href]="sceneOf(studio.state().project!)" download> Save parts and finishes as GLB </a>

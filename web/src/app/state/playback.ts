@@ -19,8 +19,7 @@ export class Playback {
 
   private readonly tick = (now: number): void => {
     if (!untracked(this.playing)) return;
-    const { numerator, denominator } = this.studio.document().frameRate;
-    const period = (1000 * denominator) / numerator;
+    const period = 1000 / this.studio.frameRate();
     // Pictures that come late are left out: the playhead keeps the film's time.
     const frames = Math.floor((now - this.due) / period);
     if (frames > 0) {

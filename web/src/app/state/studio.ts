@@ -1,4 +1,4 @@
-import { behaviourOf, evaluate, evaluateProperties, type FrameState } from '@zippy/core/motion';
+import { behaviourOf, evaluate, evaluateProperties, rateOf, type FrameState } from '@zippy/core/motion';
 import type { SceneState } from '@zippy/core/scene';
 import { computed, inject, Injectable, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -34,6 +34,11 @@ export class Studio {
     const id = this.shotId();
     return (id && this.document()?.shots[id]) || null;
   });
+  /** Frames per second. */
+  readonly frameRate = this.pick((state) => (state.document ? rateOf(state.document.frameRate) : 24));
+  readonly lengthUnit = this.pick((state) => state.document?.settings.lengthUnit ?? 'mm');
+  /** Size of the present shot's picture. */
+  readonly pictureSize = computed(() => this.shot()?.picture ?? this.document().picture);
   /** Every property at its value on the present frame. */
   readonly present = computed((): SceneState => evaluateProperties(this.document(), this.shot(), this.frame()));
   /** The same without what moves do to places: where things rest, which is what fields show and change. */
@@ -111,6 +116,11 @@ export class Studio {
   undo = (): void => this.store.dispatch(StudioActions.undone());
   redo = (): void => this.store.dispatch(StudioActions.redone());
   view = (view: Partial<ViewState>): void => this.store.dispatch(StudioActions.viewChanged({ view }));
+
+  /** Nothing is selected, shown alone or lit: the card is the project's. */
+  selectNothing(): void {
+    this.view({ selection: [], keys: [], isolated: null, lit: null });
+  }
 
   select(kind: SelectionKind, id: string, more = false): void {
     const present = this.selection();

@@ -62,10 +62,7 @@ export class StripComponent {
     const every = [1, 2, 6, 12, 24, 48, 120, 240, 1200].find((step) => this.x()(1 + step) - this.x()(1) > 46) ?? 2400;
     return Array.from({ length: Math.floor(this.length() / every) + 1 }, (_, k) => Math.max(1, k * every));
   });
-  readonly rate = computed(() => {
-    const { numerator, denominator } = this.studio.document().frameRate;
-    return Number((numerator / denominator).toFixed(3));
-  });
+  readonly rate = computed(() => Number(this.studio.frameRate().toFixed(3)));
   readonly filmSeconds = computed(() =>
     (this.shots().reduce((sum, shot) => sum + shot.length, 0) / this.rate()).toFixed(1),
   );

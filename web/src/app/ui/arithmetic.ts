@@ -1,6 +1,9 @@
 /** What one of each unit that may be typed is in a field's own unit. */
 const UNITS: Record<string, Record<string, number>> = {
-  'mm': { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 },
+  'mm': lengthsIn(1),
+  'cm': lengthsIn(10),
+  'm': lengthsIn(1000),
+  'inch': lengthsIn(25.4),
   '°': { '°': 1, deg: 1, rad: 180 / Math.PI, turns: 360 },
   'turns': { turns: 1, turn: 1, '°': 1 / 360, deg: 1 / 360, rad: 1 / (2 * Math.PI) },
   'lm': { lm: 1, klm: 1000 },
@@ -10,6 +13,12 @@ const UNITS: Record<string, Record<string, number>> = {
   'f/': {},
   '': { '%': 0.01 },
 }; // prettier-ignore
+
+/** Units of length in one of so many millimetres. */
+function lengthsIn(millimetres: number): Record<string, number> {
+  const lengths = { mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, ft: 304.8 };
+  return Object.fromEntries(Object.entries(lengths).map(([name, each]) => [name, each / millimetres]));
+}
 
 /**
  * The number a user typed into a field: plain, with arithmetic (`1920/2`, `3*(4+1)`), with a unit that fits the field

@@ -2,11 +2,13 @@ import { fireEvent } from '@testing-library/dom';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
+import type { Studio } from '../state/studio';
 import { NumberFieldComponent, type NumberChange } from './number-field.component';
 
 let changed: NumberChange[];
 let field: HTMLInputElement;
 let page: Mounted<NumberFieldComponent>;
+let studio: Studio;
 
 async function open(inputs: Record<string, unknown>): Promise<void> {
   page = await mount(NumberFieldComponent, { label: 'Height', ...inputs }, { changed });
@@ -14,7 +16,7 @@ async function open(inputs: Record<string, unknown>): Promise<void> {
 }
 
 beforeEach(() => {
-  openStudio();
+  studio = openStudio();
   changed = [];
 });
 
@@ -46,6 +48,25 @@ describe('a number', () => {
       expect(field.value).toBe('10');
     }
     expect(changed).toEqual([]);
+  });
+
+  it('shows lengths in the unit of the project, and tells millimetres', async () => {
+    studio.edit('Inches', (draft) => void (draft.settings.lengthUnit = 'inch'));
+    await open({ value: 254, unit: 'mm', step: 5 });
+    expect([field.value, page.host.textContent.trim()]).toEqual(['10', 'inch']);
+    for (const typed of ['2', '1 cm', '{ArrowUp}']) {
+      await page.user.clear(field);
+      await page.user.type(field, `${typed}{Enter}`);
+    }
+    expect(changed.map(({ value }) => value)).toEqual([50.8, expect.closeTo(10, 9), 259]);
+  });
+
+  it('takes seconds at the frame rate of the project', async () => {
+    studio.edit('Faster', (draft) => void (draft.frameRate.numerator = 30));
+    await open({ value: 1, unit: 'frames' });
+    await page.user.clear(field);
+    await page.user.type(field, '2 s{Enter}');
+    expect(changed.map(({ value }) => value)).toEqual([60]);
   });
 
   it('steps with the arrows, tenfold with Shift', async () => {

@@ -10,7 +10,7 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import { FRAME_RATE } from './frame-rate';
+import { FRAME_RATE, LENGTH_UNIT, MILLIMETRES } from './project-units';
 import { readNumber } from './arithmetic';
 
 /** A change of a number; changes of one drag carry the same gesture. */
@@ -19,7 +19,10 @@ export interface NumberChange {
   gesture: string;
 }
 
-/** A number with its unit: type it (arithmetic allowed), step it with the arrows, or drag sideways over it. */
+/**
+ * A number with its unit: type it (arithmetic allowed), step it with the arrows, or drag sideways over it. Lengths are given and told in
+ * millimetres, and shown in the unit of the project.
+ */
 @Component({
   selector: 'zr-number',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -42,8 +45,8 @@ export interface NumberChange {
       (pointerup)="release()"
       (pointercancel)="release()"
     />
-    @if (unit()) {
-      <span class="unit">{{ unit() }}</span>
+    @if (unitShown() && shownUnit()) {
+      <span class="unit">{{ shownUnit() }}</span>
     }
   `,
   styles: `
@@ -94,6 +97,8 @@ export class NumberFieldComponent {
   readonly value = input.required<number>();
   readonly label = input.required<string>();
   readonly unit = input('');
+  /** Where there is no room, the unit is only reckoned with. */
+  readonly unitShown = input(true);
   readonly step = input(1);
   readonly min = input(-1e9);
   readonly max = input(1e9);
@@ -102,15 +107,18 @@ export class NumberFieldComponent {
   readonly differs = input(false);
   readonly changed = output<NumberChange>();
 
+  private readonly lengthUnit = inject(LENGTH_UNIT);
+  readonly shownUnit = computed(() => (this.unit() === 'mm' ? this.lengthUnit() : this.unit()));
+  /** What is shown times this is the value. */
+  private readonly times = computed(() => (this.unit() === 'mm' ? MILLIMETRES[this.lengthUnit()] : 1));
   private readonly text = computed(() => (this.differs() ? '' : this.shown()));
-  private readonly shown = computed(() =>
+  private readonly shown = computed(() => {
+    const shown = this.value() / this.times();
+    const step = this.step() / this.times();
     // Large numbers have no room, and no need, for what is behind the point.
-    String(
-      Number(
-        this.value().toFixed(Math.abs(this.value()) >= 10_000 ? 0 : this.step() < 0.1 ? 3 : this.step() < 1 ? 2 : 1),
-      ),
-    ),
-  );
+    const digits = Math.abs(shown) >= 10_000 ? 0 : step < 0.01 ? 4 : step < 0.1 ? 3 : step < 1 ? 2 : 1;
+    return String(Number(shown.toFixed(digits)));
+  });
   private start: { x: number; value: number; gesture: string; moved: boolean } | null = null;
 
   constructor() {
@@ -126,8 +134,8 @@ export class NumberFieldComponent {
   }
 
   typed(): void {
-    const value = readNumber(this.field().nativeElement.value, this.unit(), this.frameRate());
-    if (value !== null) this.send(value, newGesture());
+    const value = readNumber(this.field().nativeElement.value, this.shownUnit(), this.frameRate());
+    if (value !== null) this.send(value * this.times(), newGesture());
     this.field().nativeElement.value = this.text();
   }
 

@@ -138,10 +138,7 @@ export class ReelDeskComponent {
   readonly formatNames = FILM_FORMAT_NAMES;
   readonly clips = computed(() => inOrder(this.studio.document().reel.clips));
   readonly frames = computed(() => filmFrames(this.clips()).length);
-  readonly seconds = computed(() => {
-    const { numerator, denominator } = this.studio.document().frameRate;
-    return ((this.frames() * denominator) / numerator).toFixed(1);
-  });
+  readonly seconds = computed(() => (this.frames() / this.studio.frameRate()).toFixed(1));
 
   readonly many = many;
   /** What will be other than one might think, before it is made. */

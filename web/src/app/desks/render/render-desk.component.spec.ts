@@ -58,7 +58,8 @@ beforeEach(async () => {
 
 describe('the Render desk', () => {
   it('renders the present shot as it is set', async () => {
-    await choose(page.user, page.show.getByLabelText('Ready sizes'), '1080 × 1920');
+    await choose(page.user, page.show.getByLabelText('Ready sizes'), '1080 × 1920 upright');
+    await choose(page.user, page.show.getByLabelText('Size'), 'Full');
     await type('Samples', '64.4');
     await type('First frame', '5');
     await type('Last frame', '900');
@@ -133,12 +134,74 @@ describe('the Render desk', () => {
     expect(told()).toBeUndefined();
   });
 
-  it('begins with the whole of a shot when another is opened', async () => {
+  it('keeps for every shot which frames are rendered, inside the shot', async () => {
+    const range = () => ['First frame', 'Last frame'].map((label) => page.show.getByLabelText<HTMLInputElement>(label).value); // prettier-ignore
     await type('First frame', '9');
     studio.openShot('two');
     await page.fixture.whenStable();
-    const [first, last] = ['First frame', 'Last frame'].map((label) => page.show.getByLabelText<HTMLInputElement>(label).value); // prettier-ignore
-    expect([first, last]).toEqual(['1', '24']);
+    expect(range()).toEqual(['1', '24']);
+    studio.openShot('one');
+    await page.fixture.whenStable();
+    expect(range()).toEqual(['9', '48']);
+    // The first cannot come behind the last.
+    await type('Last frame', '4');
+    expect(range()).toEqual(['4', '4']);
+    await type('First frame', '1');
+    await type('Last frame', '48');
+    expect(studio.document().shots['one']!.range).toBeNull();
+  });
+
+  it('takes settings over from a preset, and says when they are no longer its', async () => {
+    const preset = () => page.show.getByLabelText('Preset').textContent.trim();
+    expect(preset()).toBe('Draft');
+    expect(page.component.settings()).toMatchObject({ width: 960, height: 540, samples: 32 });
+    await choose(page.user, page.show.getByLabelText('Preset'), 'Final');
+    expect(page.component.settings()).toMatchObject({ width: 1920, height: 1080, samples: 1024, noiseTarget: 0.01 });
+    expect(page.component.settings().layers).toEqual(['motion', 'lights']);
+    await type('Samples', '77');
+    expect(preset()).toBe('Changed');
+    studio.undo();
+    studio.undo();
+    await page.fixture.whenStable();
+    expect(preset()).toBe('Draft');
+  });
+
+  it('keeps settings under a name in the project, and forgets them', async () => {
+    vi.spyOn(TestBed.inject(Ask), 'name').mockResolvedValue('Web page');
+    await type('Samples', '77');
+    await page.user.click(button('Keep as a preset'));
+    await page.fixture.whenStable();
+    await choose(page.user, page.show.getByLabelText('Preset'), 'Draft');
+    expect(page.component.settings().samples).toBe(32);
+    await choose(page.user, page.show.getByLabelText('Preset'), 'Web page');
+    expect(page.component.settings().samples).toBe(77);
+    await page.user.click(button('Forget the preset "Web page"'));
+    expect(studio.document().presets).toEqual({});
+    expect(page.component.settings().samples).toBe(77);
+  });
+
+  it('lets a shot have settings and a picture of its own', async () => {
+    await page.user.click(page.show.getByRole('switch', { name: 'Own settings' }));
+    await page.user.click(page.show.getByRole('switch', { name: 'Own size' }));
+    await page.fixture.whenStable();
+    await choose(page.user, page.show.getByLabelText('Ready sizes'), '1080 × 1080 square');
+    await choose(page.user, page.show.getByLabelText('Size'), 'Full');
+    await page.user.click(page.show.getByText('Noise, time and layers'));
+    await page.user.click(page.show.getByLabelText('Mattes'));
+    await page.fixture.whenStable();
+    expect(page.component.settings()).toMatchObject({
+      width: 1080,
+      height: 1080,
+      layers: ['motion', 'lights', 'mattes'],
+    });
+    studio.openShot('two');
+    await page.fixture.whenStable();
+    expect(page.component.settings()).toMatchObject({ width: 960, height: 540, layers: ['motion', 'lights'] });
+    studio.openShot('one');
+    await page.fixture.whenStable();
+    await page.user.click(page.show.getByRole('switch', { name: 'Own settings' }));
+    await page.user.click(page.show.getByRole('switch', { name: 'Own size' }));
+    expect(page.component.settings()).toMatchObject({ width: 960, height: 540 });
   });
 
   it('renders the marked region, until the whole picture is asked for', async () => {

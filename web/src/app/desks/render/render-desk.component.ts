@@ -1,6 +1,5 @@
 import { ThingDirective } from '../../menu/thing.directive';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { ChoiceComponent } from '../../ui/choice.component';
 import { RowComponent } from '../../ui/row.component';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
@@ -8,26 +7,22 @@ import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { FoldComponent } from '../../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { defaultRenderSettings, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
+import { copyOf, lastOrder, newId } from '@zippy/core/document';
+import { rangeOf } from '@zippy/core/motion';
+import { settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../../api/api';
 import type { Take } from '@zippy/core/wire';
 import { Importer } from '../../dialogs/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
+import type { FieldGroup } from '../../fields/field';
 import { lookFields } from '../../fields/field-specs';
-import { NumberFieldComponent } from '../../ui/number-field.component';
+import { PropertyFieldComponent } from '../../fields/property-field.component';
+import { patientFields, presetOf, renderGroups, renderPlace } from '../../fields/render-fields';
+import { Ask } from '../../dialogs/ask';
 import { Session } from '../../state/session';
 import { TakeWork } from '../../state/take-work';
 import { Studio } from '../../state/studio';
 import { many } from '../../state/many';
-
-const SIZES = [
-  { name: '640 × 360', width: 640, height: 360 },
-  { name: '960 × 540', width: 960, height: 540 },
-  { name: '1920 × 1080', width: 1920, height: 1080 },
-  { name: '1080 × 1080', width: 1080, height: 1080 },
-  { name: '1080 × 1920', width: 1080, height: 1920 },
-  { name: '3840 × 2160', width: 3840, height: 2160 },
-];
 
 const LAYER_NAMES: { id: Layer; name: string }[] = [
   { id: 'lights', name: 'Each light' },
@@ -44,7 +39,6 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
   selector: 'zr-render-desk',
   imports: [
     ThingDirective,
-    ChoiceComponent,
     FieldGroupsComponent,
     FileButtonComponent,
     FoldComponent,
@@ -52,98 +46,24 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     MatCheckboxModule,
     MatProgressBarModule,
     MatTooltipModule,
-    NumberFieldComponent,
+    PropertyFieldComponent,
     RowComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Render "{{ studio.shot()?.name }}"</h2>
-    <div class="pair">
-      <span class="quiet">Size</span>
-      <span class="row two"
-        ><zr-number
-          label="Width"
-          [value]="width()"
-          [min]="16"
-          [max]="8192"
-          (changed)="width.set(round($event.value))" /><zr-number
-          label="Height"
-          [value]="height()"
-          [min]="16"
-          [max]="8192"
-          unit="px"
-          (changed)="height.set(round($event.value))"
-      /></span>
+    <p class="quiet result">
+      {{ settings().width }} × {{ settings().height }} pixels, frames {{ range()[0] }} to {{ range()[1] }}
+      @if (studio.shot()?.render) {
+        · settings of this shot alone
+      }
+    </p>
+    <div class="row">
+      <button matButton="filled" (click)="render(range()[0], range()[1])">Render take</button>
+      <button matButton="tonal" (click)="render(studio.frame(), studio.frame())">
+        Still of frame {{ studio.frame() }}
+      </button>
     </div>
-    <div class="pair">
-      <span class="quiet">Ready sizes</span>
-      <zr-choice
-        label="Ready sizes"
-        placeholder="Own size"
-        [options]="sizeOptions"
-        [value]="ready()?.name ?? null"
-        (chosen)="choose($event)"
-      />
-    </div>
-    <div class="pair">
-      <span class="quiet">Samples</span>
-      <zr-number
-        label="Samples"
-        [value]="samples()"
-        [min]="1"
-        [max]="65536"
-        (changed)="samples.set(round($event.value))"
-      />
-    </div>
-    <div class="pair">
-      <span class="quiet">Frames</span>
-      <span class="row two"
-        ><zr-number
-          label="First frame"
-          [value]="first()"
-          [min]="1"
-          [max]="length()"
-          (changed)="first.set(round($event.value))" /><zr-number
-          label="Last frame"
-          [value]="last()"
-          [min]="1"
-          [max]="length()"
-          (changed)="last.set(round($event.value))"
-      /></span>
-    </div>
-    <zr-fold title="Noise, time and layers" [open]="false">
-      <div class="pair">
-        <span class="quiet">Enough at noise</span>
-        <zr-number
-          label="Enough at noise"
-          [value]="noiseTarget()"
-          [min]="0"
-          [max]="50"
-          [step]="0.1"
-          unit="%"
-          (changed)="noiseTarget.set($event.value)"
-        />
-      </div>
-      <div class="pair">
-        <span class="quiet">Longest per frame</span>
-        <zr-number
-          label="Longest per frame"
-          [value]="seconds()"
-          [min]="0"
-          [max]="86400"
-          unit="s"
-          (changed)="seconds.set($event.value)"
-        />
-      </div>
-      <p class="quiet">0 is no limit: every pixel then gets all samples.</p>
-      <div class="layers" role="group" aria-label="Layers kept">
-        @for (layer of layerNames; track layer.id) {
-          <mat-checkbox [checked]="layers().includes(layer.id)" (change)="toggleLayer(layer.id)">{{
-            layer.name
-          }}</mat-checkbox>
-        }
-      </div>
-    </zr-fold>
     @if (studio.state().region; as region) {
       <p class="quiet">
         Only the region marked in the picture is rendered.
@@ -163,17 +83,32 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
         @if (each.frames === 0) {
           Every frame of this range is there already.
         } @else {
-          {{ many(each.frames, 'frame') }} in about <b>{{ time(each.seconds.expected) }}</b> {{ range(each.seconds) }},
+          {{ many(each.frames, 'frame') }} in about <b>{{ time(each.seconds.expected) }}</b>{{ between(each.seconds) }},
           noise about <b>{{ percent(each.noise.expected) }}</b> before denoising ({{ percent(each.noise.low) }} to
           {{ percent(each.noise.high) }}).
         }
       </p>
     }
+    <zr-field-groups [groups]="groups()" />
+    <zr-fold title="Noise, time and layers" [open]="false">
+      @for (field of patient(); track field.path) {
+        <zr-property [spec]="field" />
+      }
+      <p class="quiet">0 is no limit: every pixel then gets all samples.</p>
+      <div class="layers" role="group" aria-label="Layers kept">
+        @for (layer of layerNames; track layer.id) {
+          <mat-checkbox [checked]="settings().layers.includes(layer.id)" (change)="toggleLayer(layer.id)">{{
+            layer.name
+          }}</mat-checkbox>
+        }
+      </div>
+    </zr-fold>
     <div class="row">
-      <button matButton="filled" (click)="render(first(), last())">Render take</button>
-      <button matButton="tonal" (click)="render(studio.frame(), studio.frame())">
-        Still of frame {{ studio.frame() }}
-      </button>
+      @if (ownPreset(); as preset) {
+        <button matButton (click)="forgetPreset(preset)">Forget the preset "{{ preset.name }}"</button>
+      } @else {
+        <button matButton (click)="keepPreset()">Keep as a preset</button>
+      }
     </div>
     <h2>Takes</h2>
     @for (take of takes(); track take.id) {
@@ -241,10 +176,6 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
   `,
   styleUrl: '../desk.scss',
   styles: `
-    .two zr-number {
-      flex: 1;
-      min-width: 60px;
-    }
     .layers {
       display: grid;
       grid-template-columns: 1fr 1fr;
@@ -260,45 +191,60 @@ export class RenderDeskComponent {
   private readonly api = inject(Api);
   readonly takeWork = inject(TakeWork);
   private readonly session = inject(Session);
-  readonly sizeOptions = SIZES.map(({ name }) => ({ value: name, label: name }));
+  private readonly ask = inject(Ask);
   private readonly importer = inject(Importer);
   readonly look = computed(() => lookFields(this.studio.document(), 'look'));
-  readonly width = signal(960);
-  readonly height = signal(540);
-  readonly samples = signal(32);
-  readonly length = computed(() => this.studio.shot()?.length ?? 1);
-  readonly first = linkedSignal({ source: this.studio.shotId, computation: () => 1 });
-  readonly last = linkedSignal({ source: this.length, computation: (length) => length });
+  readonly groups = computed((): FieldGroup[] => {
+    const shot = this.studio.shot();
+    return shot ? renderGroups(this.studio.document(), shot) : [];
+  });
+  private readonly place = computed(() => renderPlace(this.studio.shot()));
+  readonly patient = computed(() => patientFields(this.place()));
+  readonly range = computed((): [number, number] => {
+    const shot = this.studio.shot();
+    return shot ? rangeOf(shot) : [1, 1];
+  });
+  /** The preset of the user that is set, if it is one. */
+  readonly ownPreset = computed(() => {
+    const document = this.studio.document();
+    const found = presetOf(document, this.studio.shot()?.render ?? document.render);
+    return found && found.id in document.presets ? found : null;
+  });
   readonly takes = computed(() => [...this.studio.takes()].reverse());
-  readonly round = Math.round;
-  /** The ready size that is set, if it is one. */
-  readonly ready = computed(() => SIZES.find((each) => each.width === this.width() && each.height === this.height()));
-
   readonly layerNames = LAYER_NAMES;
-  readonly noiseTarget = signal(0);
-  readonly seconds = signal(0);
-  readonly layers = signal<Layer[]>(['motion', 'lights']);
   readonly predicting = signal(false);
+  readonly settings = computed((): RenderSettings => ({
+    ...settingsOfShot(this.studio.document(), this.studio.shot()),
+    region: this.studio.state().region,
+  }));
   /** Holds for what it was asked for only. */
   readonly prediction = linkedSignal<unknown, Prediction | null>({
-    source: () => [this.settings(), this.first(), this.last(), this.studio.shotId(), this.studio.document()],
+    source: () => [this.settings(), this.range(), this.studio.shotId(), this.studio.document()],
     computation: () => null,
   });
-  readonly settings = computed((): RenderSettings => ({
-    ...defaultRenderSettings(),
-    width: this.width(),
-    height: this.height(),
-    samples: this.samples(),
-    noiseTarget: this.noiseTarget() / 100,
-    secondsPerFrame: this.seconds(),
-    region: this.studio.state().region,
-    layers: this.layers(),
-  }));
 
   toggleLayer(layer: Layer): void {
-    this.layers.update((layers) =>
-      layers.includes(layer) ? layers.filter((each) => each !== layer) : [...layers, layer],
-    );
+    const at = this.place();
+    const { layers } = this.settings();
+    const kept = layers.includes(layer) ? layers.filter((each) => each !== layer) : [...layers, layer];
+    this.studio.edit('Layers kept', (draft) => {
+      const own = at === 'render' ? null : draft.shots[this.studio.shotId() ?? '']?.render;
+      (own ?? draft.render).layers = kept;
+    });
+  }
+
+  async keepPreset(): Promise<void> {
+    const name = await this.ask.name('Name of the preset', 'Keep');
+    if (!name) return;
+    this.studio.edit('Keep a preset', (draft) => {
+      const way = draft.shots[this.studio.shotId() ?? '']?.render ?? draft.render;
+      const preset = { id: newId(), name, order: lastOrder(draft.presets), ...copyOf(way) };
+      draft.presets[preset.id] = preset;
+    });
+  }
+
+  forgetPreset({ id }: { id: string }): void {
+    this.studio.edit('Forget a preset', (draft) => void delete draft.presets[id]);
   }
 
   time(seconds: number): string {
@@ -309,11 +255,11 @@ export class RenderDeskComponent {
   readonly many = many;
 
   /** In parentheses, where both ends are not said the same way. */
-  range({ low, high }: Prediction['seconds']): string {
+  between({ low, high }: Prediction['seconds']): string {
     const [from, to] = [this.time(low), this.time(high)];
     if (from === to) return '';
     const unit = / \S+$/.exec(to)![0];
-    return `(${from.endsWith(unit) ? from.slice(0, -unit.length) : from} to ${to})`;
+    return ` (${from.endsWith(unit) ? from.slice(0, -unit.length) : from} to ${to})`;
   }
 
   percent = (part: number): string => `${(part * 100).toFixed(1)} %`;
@@ -325,7 +271,8 @@ export class RenderDeskComponent {
     try {
       await this.session.save();
       const asked = this.settings();
-      const found = await this.api.predict(project, shot, this.first(), this.last(), asked);
+      const [first, last] = this.range();
+      const found = await this.api.predict(project, shot, first, last, asked);
       if (asked === this.settings()) this.prediction.set(found);
     } catch (error) {
       this.session.tell(error);
@@ -335,15 +282,8 @@ export class RenderDeskComponent {
   }
 
   async test(): Promise<void> {
-    const [first, last] = [this.first(), this.last()];
+    const [first, last] = this.range();
     for (const frame of new Set([first, Math.round((first + last) / 2), last])) await this.render(frame, frame);
-  }
-
-  choose(name: string): void {
-    const size = SIZES.find((each) => each.name === name);
-    if (!size) return;
-    this.width.set(size.width);
-    this.height.set(size.height);
   }
 
   told(take: Take): string {

@@ -114,8 +114,7 @@ export class TakePictureComponent {
   private fetch(frame: number, playing: boolean): void {
     const { first, last } = this.take();
     const length = last - first + 1;
-    const { numerator, denominator } = this.studio.document().frameRate;
-    const from = playing ? this.cache.lead(numerator / denominator) : 0;
+    const from = playing ? this.cache.lead(this.studio.frameRate()) : 0;
     const count = Math.min(length, playing ? length : AHEAD + 1);
     const frames: { url: string; frame: number }[] = [];
     for (let k = 0; k < count; k++) {

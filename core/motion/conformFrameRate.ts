@@ -1,0 +1,53 @@
+import { CLIP, LIMITS, nearest, type Key, type ProjectDocument, type Shot, type Table } from '../document';
+import { MOVE, MOVE_KINDS, type Move } from './moves';
+
+type FrameRate = ProjectDocument['frameRate'];
+
+/** Frames per second. */
+export const rateOf = ({ numerator, denominator }: FrameRate): number => numerator / denominator;
+
+/**
+ * Gives a project another frame rate, and all that happens in it the frames at which it then happens at the same time as before: shots,
+ * keys, moves, what is rendered of a shot, and how fast takes that are there play on the reel. Everything stands on whole frames
+ * afterwards, except keys that would come to lie on one another.
+ */
+export function conformFrameRate(draft: ProjectDocument, rate: FrameRate): void {
+  const factor = rateOf(rate) / rateOf(draft.frameRate);
+  draft.frameRate = { ...rate };
+  for (const shot of Object.values(draft.shots)) conformShot(shot, factor);
+  for (const clip of Object.values(draft.reel.clips)) clip.speed = nearest(CLIP.speed, clip.speed / factor) as number;
+}
+
+function conformShot(shot: Shot, factor: number): void {
+  const before = shot.length;
+  shot.length = Math.min(LIMITS.framesPerShot, Math.max(1, Math.round(before * factor)));
+  // The last picture stays the last.
+  const exact = (frame: number) => (frame === before ? shot.length : 1 + (frame - 1) * factor);
+  for (const track of Object.values(shot.tracks)) conformKeys(track, exact);
+  for (const move of Object.values(shot.moves)) conformMove(move, before, shot.length, factor);
+  if (shot.range) {
+    const within = (frame: number) => Math.min(shot.length, Math.max(1, Math.round(exact(frame))));
+    shot.range = [within(shot.range[0]), within(shot.range[1])];
+  }
+}
+
+function conformKeys(track: Key[], exact: (frame: number) => number): void {
+  const frames = track.map(({ frame }) => exact(frame));
+  const whole = frames.map(Math.round);
+  const apart = new Set(whole).size === whole.length;
+  for (const [k, key] of track.entries()) key.frame = (apart ? whole : frames)[k]!;
+}
+
+function conformMove(move: Move, before: number, after: number, factor: number): void {
+  const frames = move.length * move.repeat;
+  // What fills the shot goes on filling it, so that loops close.
+  const runs = move.start === 1 && frames === before ? after : Math.max(1, Math.round(frames * factor));
+  move.start = Math.round(1 + (move.start - 1) * factor);
+  move.length = Math.min(LIMITS.framesPerShot, Math.max(1, runs / move.repeat));
+  const own: Table = MOVE_KINDS[move.kind].properties;
+  for (const [name, property] of Object.entries(own)) {
+    if (property.unit !== MOVE.length.unit) continue;
+    const numbers = move as unknown as Record<string, number>;
+    numbers[name] = nearest(property, numbers[name]! * factor) as number;
+  }
+}
