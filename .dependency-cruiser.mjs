@@ -17,6 +17,21 @@ const subjects = {
 const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/formats'];
 const below = { 'geometry/setPieces': ['geometry/sweep'], 'motion/moves': ['geometry'] };
 
+/** Folders of the page from the lowest to the highest: each uses those before it, and its own. */
+const page = [
+  'api',
+  'ui',
+  'meshes',
+  'kinds',
+  'store',
+  'tasks',
+  'fields',
+  'commands',
+  'menu',
+  ['picture', 'strip', 'card', 'desks'],
+  'shell',
+];
+
 const tests = '\\.spec\\.ts$|/testing/';
 const inKinds = `^core/(${kinds.join('|')})/`;
 const rooms = { kernel: [], core: ['kernel'], server: ['core', 'kernel'], web: ['core', 'kernel'] };
@@ -67,6 +82,23 @@ export default {
         ],
       },
     })),
+    ...page.flatMap((folders, k) =>
+      [folders].flat().map((folder) => ({
+        name: `page-${folder}`,
+        severity: 'error',
+        comment: 'The page is built upwards: shell, areas, commands, tasks, store, widgets.',
+        from: { path: `^web/src/app/${folder}/`, pathNot: tests },
+        to: {
+          path: '^web/src/app/',
+          // The list of desks loads each when it is opened.
+          pathNot: [
+            ...[folder, ...page.slice(0, k).flat()].map((each) => `^web/src/app/${each}/`),
+            '^web/src/app/desks/registry\\.ts$',
+          ],
+          dependencyTypesNot: ['type-only'],
+        },
+      })),
+    ),
     {
       name: 'properties-are-lowest',
       severity: 'error',

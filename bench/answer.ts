@@ -13,7 +13,7 @@ export default async function answer(): Promise<void> {
   try {
     await page.goto(server.address);
     await page.waitForSelector('canvas[data-models]');
-    await page.getByRole('button', { name: 'Traced' }).click();
+    await page.getByRole('radio', { name: 'Traced' }).click();
     const canvas = page.locator('zr-traced canvas');
     await page.locator('zr-traced canvas[data-samples="4"]').waitFor({ timeout: 120_000 });
     const times: number[] = [];

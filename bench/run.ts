@@ -13,6 +13,7 @@ const all = [
   'assembly',
   'longTasks',
   'answer',
+  'interactions',
 ] as const;
 const asked = process.argv.slice(2);
 for (const name of all) {

@@ -1,6 +1,8 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { RootComponent } from './app/shell/root.component';
-import { provideStudio } from './app/state/provide-studio';
+import { provideStudioEffects, provideStudioStore } from './app/store/provide-store';
 
-void bootstrapApplication(RootComponent, { providers: [provideZonelessChangeDetection(), provideStudio()] });
+void bootstrapApplication(RootComponent, {
+  providers: [provideZonelessChangeDetection(), provideStudioStore(), provideStudioEffects()],
+});

@@ -1,4 +1,4 @@
-import { provideZonelessChangeDetection, type Provider } from '@angular/core';
+import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import {
@@ -13,9 +13,9 @@ import {
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { Api } from '../app/api/api';
 import type { OpenProject, Take } from '@zippy/core/wire';
-import { Studio } from '../app/state/studio';
-import { StudioActions } from '../app/state/studio.actions';
-import { provideStudio } from '../app/state/provide-studio';
+import { Studio } from '../app/store/studio';
+import { ProjectActions } from '../app/store/project/project.actions';
+import { provideStudioStore } from '../app/store/provide-store';
 
 /** A small project: a box with a knob, a lid, two lights, one camera, two shots. */
 export function sampleDocument(): ProjectDocument {
@@ -66,11 +66,14 @@ export const sampleTake = (over: Partial<Take> = {}): Take => ({
 });
 
 /** The store with the sample project open, and whatever stands for the server and for other services. */
-export function openStudio(api: Partial<Record<keyof Api, unknown>> = {}, providers: Provider[] = []): Studio {
+export function openStudio(
+  api: Partial<Record<keyof Api, unknown>> = {},
+  providers: (Provider | EnvironmentProviders)[] = [],
+): Studio {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
-    providers: [provideZonelessChangeDetection(), provideStudio(), { provide: Api, useValue: api }, ...providers],
+    providers: [provideZonelessChangeDetection(), provideStudioStore(), { provide: Api, useValue: api }, ...providers],
   });
-  TestBed.inject(Store).dispatch(StudioActions.projectOpened({ project: sampleProject() }));
+  TestBed.inject(Store).dispatch(ProjectActions.opened({ project: sampleProject() }));
   return TestBed.inject(Studio);
 }

@@ -5,10 +5,10 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultRecipe, newAsset } from '@zippy/core/document';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
-import { Revisions } from '../dialogs/revisions';
-import { Models } from '../state/models';
-import { PickingTask } from '../state/picking';
-import type { Studio } from '../state/studio';
+import { Revisions } from '../tasks/revision/revisions';
+import { Models } from '../store/edits/models';
+import { PickingTask } from '../store/picking';
+import type { Studio } from '../store/studio';
 import { CardComponent } from './card.component';
 
 let studio: Studio;
@@ -154,7 +154,7 @@ describe('the card', () => {
       studio.goTo(frame);
       studio.toggleKeys([track]);
     }
-    studio.view({ keys: [1, 9].map((frame) => ({ path: track, frame })) });
+    studio.pickKeys([1, 9].map((frame) => ({ path: track, frame })));
     expect((await shown()).getByText('2 keys')).toBeTruthy();
     await choose(page.user, page.show.getByLabelText('Pace'), 'Held');
     expect(studio.shot()!.tracks[track]!.map(({ pace }) => pace)).toEqual(['held', 'held']);

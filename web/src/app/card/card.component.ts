@@ -5,14 +5,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { Pace } from '@zippy/core/document';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { finishFields } from '../fields/field-specs';
-import type { FieldGroup } from '../fields/field';
+import type { FieldGroup } from '../kinds/field';
 import { PaceFieldComponent } from '../fields/pace-field.component';
 import { fieldsCalled, sharedGroups } from '../fields/shared-fields';
 import { IconComponent } from '../ui/icon.component';
-import { many } from '../state/many';
-import { Studio } from '../state/studio';
-import type { SelectionKind } from '../state/studio.state';
-import { Things } from '../state/things';
+import { many } from '../ui/many';
+import { Studio } from '../store/studio';
+import type { SelectionKind } from '../store/view/view.state';
+import { Things } from '../store/edits/things';
 import { CopiesComponent } from './copies.component';
 import { FinishPicturesComponent } from './finish-pictures.component';
 import { LightBalanceComponent } from './light-balance.component';
@@ -21,7 +21,7 @@ import { ModelUnitComponent } from './model-unit.component';
 import { ProjectCardComponent } from './project-card.component';
 import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
-import { paceKeys } from '../strip/strip-edits';
+import { paceKeys } from '../store/edits/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
 
@@ -61,7 +61,7 @@ const WORDS: Record<SelectionKind, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (keyPace(); as pace) {
-      <h2>{{ studio.state().keys.length }} {{ studio.state().keys.length === 1 ? 'key' : 'keys' }}</h2>
+      <h2>{{ studio.keys().length }} {{ studio.keys().length === 1 ? 'key' : 'keys' }}</h2>
       <p class="quiet">How the value travels from here to the next key</p>
       <zr-pace [pace]="pace" (changed)="setKeyPace($event.pace, $event.gesture)" />
     }
@@ -174,7 +174,7 @@ export class CardComponent {
 
   /** Pace of the key that was picked last; null where none is. */
   readonly keyPace = computed((): Pace | null => {
-    const mark = this.studio.state().keys.at(-1);
+    const mark = this.studio.keys().at(-1);
     const track = mark && this.studio.shot()?.tracks[mark.path];
     return track?.find((key) => key.frame === mark?.frame)?.pace ?? null;
   });
@@ -192,7 +192,7 @@ export class CardComponent {
   });
 
   setKeyPace(pace: Pace, gesture: string): void {
-    const { keys, shot } = this.studio.state();
+    const [keys, shot] = [this.studio.keys(), this.studio.shotId()];
     if (shot) this.studio.edit('Pace', (draft) => paceKeys(draft.shots[shot]!, keys, pace), gesture);
   }
 

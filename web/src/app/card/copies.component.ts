@@ -7,8 +7,8 @@ import type { Copies } from '@zippy/core/document';
 import { copyCount } from '@zippy/core/geometry';
 import { copyFields } from '../fields/field-specs';
 import { PropertyFieldComponent } from '../fields/property-field.component';
-import { Parts } from '../state/parts';
-import { Studio } from '../state/studio';
+import { Parts } from '../store/edits/parts';
+import { Studio } from '../store/studio';
 
 const KINDS: { value: Copies['kind'] | ''; label: string }[] = [
   { value: '', label: 'None' },

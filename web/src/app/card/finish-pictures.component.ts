@@ -7,11 +7,11 @@ import { MatRippleModule } from '@angular/material/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { blobUrl } from '../api/urls';
 import { isColorSlot, MAP_SLOTS, newMap, type MapSlot } from '@zippy/core/document';
-import { Importer } from '../dialogs/importer';
+import { Importer } from '../tasks/import/importer';
 import { mapFields, SLOT_NAMES } from '../fields/field-specs';
 import { PropertyFieldComponent } from '../fields/property-field.component';
 import { IconComponent } from '../ui/icon.component';
-import { Studio } from '../state/studio';
+import { Studio } from '../store/studio';
 
 /** Pictures that a finish wears, each on one of its parameters. */
 @Component({

@@ -4,9 +4,9 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
 import type { Take } from '@zippy/core/wire';
-import { Session } from '../state/session';
-import type { Studio } from '../state/studio';
-import { StudioActions } from '../state/studio.actions';
+import { Notices } from '../store/notices';
+import type { Studio } from '../store/studio';
+import { TakesActions } from '../store/takes/takes.actions';
 import { LightBalanceComponent } from './light-balance.component';
 
 const server = { takeLights: vi.fn() };
@@ -14,7 +14,7 @@ let studio: Studio;
 let page: Mounted<LightBalanceComponent>;
 const take = (over: object) => ({ id: 't', number: 1, shot: 'one', done: [1], settings: { layers: ['lights'] }, ...over }) as unknown as Take; // prettier-ignore
 const open = async (view: Take) => {
-  TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: [view] }));
+  TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [view] }));
   page = await mount(LightBalanceComponent, { take: 't' });
   await page.fixture.whenStable();
 };
@@ -53,7 +53,7 @@ describe('the lights of a take', () => {
     expect(page.show.getByRole<HTMLButtonElement>('button', { name: 'Write back to the lights' }).disabled).toBe(true);
     await type('Power of Back lamp', '3');
     await page.user.click(page.show.getByRole('button', { name: 'Write back to the lights' }));
-    expect(TestBed.inject(Session).notice()).toContain('except "Back lamp"');
+    expect(TestBed.inject(Notices).notice()).toContain('except "Back lamp"');
     expect(studio.document().lights['key']!.power).toBe(power * 2);
   });
 
@@ -67,10 +67,10 @@ describe('the lights of a take', () => {
   it('that cannot be read are told', async () => {
     server.takeLights.mockRejectedValue(new Error('The server is not there.'));
     await open(take({}));
-    expect(TestBed.inject(Session).notice()).toContain('The server is not there.');
+    expect(TestBed.inject(Notices).notice()).toContain('The server is not there.');
     // They are asked for again when the take goes on.
     server.takeLights.mockResolvedValue(['Key']);
-    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: [take({ state: 'done' })] }));
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [take({ state: 'done' })] }));
     await page.fixture.whenStable();
     await page.fixture.whenStable();
     expect(page.show.getByLabelText('Power of Key')).toBeTruthy();

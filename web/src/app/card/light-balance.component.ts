@@ -7,8 +7,8 @@ import type { Look } from '@zippy/core/document';
 import { writeBack } from '@zippy/core/optics';
 import { Api } from '../api/api';
 import { NumberFieldComponent } from '../ui/number-field.component';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
+import { Notices } from '../store/notices';
+import { Studio } from '../store/studio';
 
 const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
 
@@ -84,7 +84,7 @@ const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
 export class LightBalanceComponent {
   private readonly studio = inject(Studio);
   private readonly api = inject(Api);
-  private readonly session = inject(Session);
+  private readonly notices = inject(Notices);
   readonly take = input.required<string>();
   private readonly names = signal<string[]>([]);
   private readonly shown = computed(() => this.studio.takes().find(({ id }) => id === this.take()) ?? null);
@@ -112,7 +112,7 @@ export class LightBalanceComponent {
       const take = untracked(this.take);
       this.api.takeLights(take).then(
         (names) => this.wanted() === wanted && this.names.set(names),
-        (error: unknown) => this.session.tell(error),
+        (error: unknown) => this.notices.tell(error),
       );
     });
   }
@@ -138,7 +138,7 @@ export class LightBalanceComponent {
       if (look) missing = writeBack(draft, look);
     });
     const left = missing.map((name) => `"${name.replaceAll('_', ' ')}"`).join(', ');
-    this.session.tell(
+    this.notices.tell(
       left
         ? `The lights are as balanced now, except ${left}, which the project does not have any more.`
         : 'The lights are as balanced now. The next take begins with them.',

@@ -5,10 +5,10 @@ import { ChoiceComponent } from '../ui/choice.component';
 import { FileButtonComponent } from '../ui/file-button.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { ACCEPTED, TESSELLATIONS } from '@zippy/core/intake';
-import { sayFinding } from '../dialogs/findings';
-import { Revisions } from '../dialogs/revisions';
-import { Models, type PartFinding } from '../state/models';
-import { Studio } from '../state/studio';
+import { sayFinding } from '../tasks/import/findings';
+import { Revisions } from '../tasks/revision/revisions';
+import { Models, type PartFinding } from '../store/edits/models';
+import { Studio } from '../store/studio';
 
 const SOLIDS = /\.(step|stp|iges|igs|brep|brp)$/i;
 

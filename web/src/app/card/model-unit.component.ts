@@ -1,9 +1,9 @@
 import { ChoiceComponent } from '../ui/choice.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { UNITS, type Unit } from '@zippy/core/intake';
-import { Importer } from '../dialogs/importer';
-import { Models } from '../state/models';
-import { Studio } from '../state/studio';
+import { Importer } from '../tasks/import/importer';
+import { Models } from '../store/edits/models';
+import { Studio } from '../store/studio';
 
 /** The unit that the lengths of a model's file are meant in, at the node that the whole model stands under. */
 @Component({
@@ -45,6 +45,6 @@ export class ModelUnitComponent {
   set(unit: Unit): void {
     this.models.setUnit(this.node(), unit);
     // Grown or shrunk a thousand times, it would be out of sight; the shot's camera follows it by itself.
-    if (!this.studio.state().throughCamera) this.importer.placed.set(this.node());
+    if (!this.studio.throughCamera()) this.importer.placed.set(this.node());
   }
 }

@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { choose } from '../../testing/controls';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
-import type { Studio } from '../state/studio';
+import type { Studio } from '../store/studio';
 import { CardComponent } from './card.component';
 
 let studio: Studio;
@@ -64,6 +64,6 @@ describe('the card of the project', () => {
   it('tells in which unit lengths are shown', async () => {
     await choose(page.user, field('Lengths in'), 'Inches');
     expect(studio.lengthUnit()).toBe('inch');
-    expect(studio.state().history.done.at(-1)!.label).toBe('Lengths in');
+    expect(studio.history().done.at(-1)!.label).toBe('Lengths in');
   });
 });

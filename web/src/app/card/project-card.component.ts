@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { projectFields, type Kept } from '../fields/project-fields';
-import { Studio } from '../state/studio';
+import { Studio } from '../store/studio';
 import { ChoiceComponent } from '../ui/choice.component';
 
 const KEPT = 'zippy-rate-keeps';

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
+import { Studio } from '../store/studio';
+import { Things } from '../store/edits/things';
 import { SmallButtonComponent } from '../ui/small-button.component';
 
 /** Where a part lies in the tree: what it hangs under, to be gone to, and the parts before and after it. */

@@ -3,9 +3,9 @@ import { FoldComponent } from '../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { pivotFields } from '../fields/field-specs';
 import { PropertyFieldComponent } from '../fields/property-field.component';
-import { PickingTask } from '../state/picking';
-import { Pivots } from '../state/pivots';
-import { Studio } from '../state/studio';
+import { PickingTask } from '../store/picking';
+import { Pivots } from '../store/edits/pivots';
+import { Studio } from '../store/studio';
 
 /** Where a node turns, and about what. */
 @Component({

@@ -3,7 +3,7 @@ import { Component, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
-import type { Studio } from '../state/studio';
+import type { Studio } from '../store/studio';
 import { Commands } from './commands';
 import { Everything } from './everything';
 import { PaletteComponent } from './palette.component';
@@ -41,7 +41,7 @@ describe('commands', () => {
 
   it('run by their keys', () => {
     press(' ');
-    expect(studio.state().playing).toBe(true);
+    expect(studio.playing()).toBe(true);
     press('End');
     expect(studio.frame()).toBe(48);
     press(',');
@@ -73,10 +73,10 @@ describe('commands', () => {
     const monitor = TestBed.inject(FocusMonitor);
     monitor.focusVia(button, 'keyboard');
     expect(press(' ', {}, button)).toBe(false);
-    expect(studio.state().playing).toBe(false);
+    expect(studio.playing()).toBe(false);
     monitor.focusVia(other, 'mouse');
     expect(press(' ', {}, other)).toBe(true);
-    expect(studio.state().playing).toBe(true);
+    expect(studio.playing()).toBe(true);
     for (const each of [button, other]) each.remove();
   });
 
@@ -145,7 +145,7 @@ describe('everything by words', () => {
     const before = Object.keys(studio.document().lights).length;
     run('add spot');
     expect(Object.keys(studio.document().lights)).toHaveLength(before + 1);
-    studio.view({ selection: [] });
+    studio.selectAll([]);
     expect(names('spin')).not.toContain('Add a move: Turntable');
     studio.select('node', 'knob');
     studio.select('node', 'lid', true);

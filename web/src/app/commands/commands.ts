@@ -2,11 +2,11 @@ import { FocusMonitor, type FocusOrigin } from '@angular/cdk/a11y';
 import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { shotsInOrder } from '@zippy/core/document';
 import { DESK_ENTRIES, DESKS } from '../desks/registry';
-import { Studio } from '../state/studio';
-import { Parts } from '../state/parts';
-import { Things } from '../state/things';
-import { Clipboard } from '../state/clipboard';
-import { Session } from '../state/session';
+import { Studio } from '../store/studio';
+import { Parts } from '../store/edits/parts';
+import { Things } from '../store/edits/things';
+import { Clipboard } from '../store/edits/clipboard';
+import { Session } from '../store/session';
 import { takesKey } from './own-keys';
 
 export interface Command {
@@ -58,7 +58,7 @@ export class Commands {
         name: 'Play or pause',
         words: 'stop preview',
         keys: 'Space',
-        run: () => studio.view({ playing: !studio.state().playing }),
+        run: () => studio.play(),
       },
       { name: 'Next frame', keys: '.', run: () => studio.goTo(studio.frame() + 1) },
       { name: 'Frame before', keys: ',', run: () => studio.goTo(studio.frame() - 1) },
@@ -67,7 +67,7 @@ export class Commands {
       ...DESKS.map((desk, k) => ({
         name: `${DESK_ENTRIES[desk].name} desk`,
         keys: String(k + 1),
-        run: () => studio.view({ desk }),
+        run: () => studio.openDesk(desk),
       })),
       {
         name: 'Next of sketch, traced and take',
@@ -77,7 +77,7 @@ export class Commands {
       {
         name: 'Look through the camera',
         keys: 'V',
-        run: () => studio.view({ throughCamera: !studio.state().throughCamera }),
+        run: () => studio.lookThroughCamera(),
       },
       {
         name: 'Only the picture',
@@ -118,12 +118,12 @@ export class Commands {
         name: 'Record changes as keys',
         words: 'autokey keyframe animate',
         keys: 'R',
-        run: () => studio.view({ recording: !studio.state().recording }),
+        run: () => studio.record(),
       },
       {
         name: 'Changes in this shot only',
         keys: 'O',
-        run: () => studio.view({ thisShotOnly: !studio.state().thisShotOnly }),
+        run: () => studio.changeThisShotOnly(),
       },
       {
         name: 'Select nothing',

@@ -7,11 +7,11 @@ import { LAMP_KINDS } from '@zippy/core/optics';
 import { LAMP_VIEWS } from '../kinds/lamps';
 import { MOVE_VIEWS } from '../kinds/moves';
 import { PIECE_VIEWS } from '../kinds/set-pieces';
-import { FINISH_SHELF } from '../state/finish-shelf';
-import { Parts } from '../state/parts';
-import { Studio } from '../state/studio';
-import type { SelectionKind } from '../state/studio.state';
-import { Things } from '../state/things';
+import { FINISH_SHELF } from '../store/edits/finish-shelf';
+import { Parts } from '../store/edits/parts';
+import { Studio } from '../store/studio';
+import type { SelectionKind } from '../store/view/view.state';
+import { Things } from '../store/edits/things';
 import { Commands, type Command } from './commands';
 
 /** Most that the palette shows at once. */
@@ -57,18 +57,18 @@ export class Everything {
       ...(Object.keys(LAMP_KINDS) as Light['kind'][]).map((kind) => ({
         name: `Add a light: ${LAMP_KINDS[kind].title}`,
         words: LAMP_VIEWS[kind].words,
-        run: () => (studio.view({ desk: 'lights' }), things.addLightBeside(kind)),
+        run: () => (studio.openDesk('lights'), things.addLightBeside(kind)),
       })),
       ...(Object.keys(SET_PIECES) as SetPiece['kind'][]).map((kind) => ({
         name: `Add a set piece: ${SET_PIECES[kind].title}`,
         words: `primitive shape prop stage ${PIECE_VIEWS[kind].words}`,
-        run: () => (studio.view({ desk: 'model' }), parts.addPiece(kind)),
+        run: () => (studio.openDesk('model'), parts.addPiece(kind)),
       })),
       { name: 'Add a helper', words: 'null empty locator pivot', run: () => parts.addHelper() },
       ...(Object.keys(MOVE_KINDS) as MoveKind[]).flatMap((kind) => {
         const targets = things.targets(kind);
         if (targets.length === 0) return [];
-        const run = () => (studio.view({ desk: 'motion' }), things.addMoves(kind, targets));
+        const run = () => (studio.openDesk('motion'), things.addMoves(kind, targets));
         return [{ name: `Add a move: ${MOVE_KINDS[kind].title}`, words: MOVE_VIEWS[kind].words, run }];
       }),
       ...(nodes.length === 0
@@ -80,8 +80,8 @@ export class Everything {
               run: () => things.wear(nodes, finish),
             })),
           )),
-      { name: 'Deliver the film', words: 'mp4 gif png export video encode', run: () => studio.view({ desk: 'reel' }) },
-      { name: 'Render a take', words: 'frames output final image', run: () => studio.view({ desk: 'render' }) },
+      { name: 'Deliver the film', words: 'mp4 gif png export video encode', run: () => studio.openDesk('reel') },
+      { name: 'Render a take', words: 'frames output final image', run: () => studio.openDesk('render') },
     ];
   }
 
@@ -95,7 +95,7 @@ export class Everything {
       const command = { name: `${what} "${name}"`, run: () => (go(), studio.select(kind, id)) };
       if (named(command)) found.push(command);
     };
-    const at = (desk: 'model' | 'finish' | 'lights' | 'camera' | 'render') => () => studio.view({ desk });
+    const at = (desk: 'model' | 'finish' | 'lights' | 'camera' | 'render') => () => studio.openDesk(desk);
     for (const { id, name } of inOrder(document.lights)) add('Light', 'light', id, name, at('lights'));
     for (const { id, name } of inOrder(document.cameras)) add('Camera', 'camera', id, name, at('camera'));
     for (const { id, name } of Object.values(document.finishes)) add('Finish', 'finish', id, name, at('finish'));

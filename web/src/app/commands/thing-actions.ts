@@ -1,11 +1,11 @@
 import { inject, Injectable } from '@angular/core';
-import { Ask } from '../dialogs/ask';
-import { Clipboard } from '../state/clipboard';
-import { Parts } from '../state/parts';
-import { Studio } from '../state/studio';
-import type { SelectionKind } from '../state/studio.state';
-import { TakeWork } from '../state/take-work';
-import { Things } from '../state/things';
+import { Ask } from '../ui/ask/ask';
+import { Clipboard } from '../store/edits/clipboard';
+import { Parts } from '../store/edits/parts';
+import { Studio } from '../store/studio';
+import type { SelectionKind } from '../store/view/view.state';
+import { TakeWork } from '../store/edits/take-work';
+import { Things } from '../store/edits/things';
 
 /** What can be done with a thing; null draws a line between. */
 export type ThingAction = { name: string; keys?: string; run: () => void } | null;
@@ -23,7 +23,7 @@ export class ThingActions {
   private readonly ask = inject(Ask);
 
   ofSelection(): ThingAction[] {
-    const { keys, selection } = this.studio.state();
+    const [keys, selection] = [this.studio.keys(), this.studio.selection()];
     if (keys.length > 0) return [...this.usual('keys')];
     const primary = this.studio.primary();
     if (!primary) return this.clipboard.filled() ? [this.paste()] : [];
@@ -46,7 +46,7 @@ export class ThingActions {
             run: () => studio.selectedNodes().forEach((each) => things.toggleShown(each)),
           },
           {
-            name: studio.state().isolated === id ? 'Show all again' : 'Show alone',
+            name: studio.isolated() === id ? 'Show all again' : 'Show alone',
             keys: 'I',
             run: () => things.isolate(id),
           },
@@ -70,7 +70,7 @@ export class ThingActions {
         return [{ name: 'Use in this shot', run: () => things.useCamera(id) }];
       case 'finish': {
         const worn = Object.values(document.nodes).flatMap((node) => (node.finish === id ? [node.id] : []));
-        const wearers = () => studio.view({ selection: worn.map((each) => ({ kind: 'node', id: each })) });
+        const wearers = () => studio.selectAll(worn.map((each) => ({ kind: 'node', id: each })));
         return worn.length > 0 ? [{ name: 'Select the parts that wear it', run: wearers }] : [];
       }
       case 'shot':

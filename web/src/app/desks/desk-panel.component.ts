@@ -1,8 +1,8 @@
 import { NgComponentOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, signal, type Type } from '@angular/core';
-import { Readiness } from '../state/readiness';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
+import { Readiness } from '../store/readiness';
+import { Notices } from '../store/notices';
+import { Studio } from '../store/studio';
 import { RowComponent } from '../ui/row.component';
 import { DESK_ENTRIES, type Desk } from './registry';
 
@@ -32,7 +32,7 @@ import { DESK_ENTRIES, type Desk } from './registry';
 export class DeskPanelComponent {
   readonly studio = inject(Studio);
   readonly readiness = inject(Readiness);
-  private readonly session = inject(Session);
+  private readonly notices = inject(Notices);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   /** Those that have been opened. */
   private readonly loaded = new Map<Desk, Type<unknown>>();
@@ -53,7 +53,7 @@ export class DeskPanelComponent {
       this.loaded.set(desk, panel);
       if (this.studio.desk() === desk) this.panel.set(panel);
     } catch {
-      this.session.tell('This desk could not be loaded, as the server does not answer. Open it again when it is back.');
+      this.notices.tell('This desk could not be loaded, as the server does not answer. Open it again when it is back.');
     }
   }
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import type { FieldGroup } from './field';
+import type { FieldGroup } from '../kinds/field';
 import { Folds } from './folds';
 import { FoldComponent } from '../ui/fold.component';
 import { PropertyFieldComponent } from './property-field.component';

@@ -22,9 +22,9 @@ import {
 } from '@zippy/core/document';
 import { newSetPiece } from '@zippy/core/geometry';
 import { describe, expect, it } from 'vitest';
-import type { SelectionKind } from '../state/studio.state';
+import type { SelectionKind } from '../store/view/view.state';
 import { copyFields, fieldGroups, finishFields, lookFields, mapFields, pivotFields, setFields } from './field-specs';
-import type { FieldGroup } from './field';
+import type { FieldGroup } from '../kinds/field';
 
 const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));

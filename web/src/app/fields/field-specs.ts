@@ -19,8 +19,8 @@ import { carryAimed, setPivot } from '@zippy/core/scene';
 import { LAMP_VIEWS } from '../kinds/lamps';
 import { moveView } from '../kinds/moves';
 import { pieceView } from '../kinds/set-pieces';
-import type { Selected } from '../state/studio.state';
-import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from './field';
+import type { Selected } from '../store/view/view.state';
+import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from '../kinds/field';
 import { ownPictureFields } from './picture-size';
 
 const UNITS = { lumen: 'lumen', watt: 'watt', nit: 'nit', candela: 'candela', lux: 'lux' };

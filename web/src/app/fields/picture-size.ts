@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@zippy/core/document';
-import { field, type FieldSpec } from './field';
+import { field, type FieldSpec } from '../kinds/field';
 
 /** Sizes that films are asked for in. */
 const READY_SIZES: readonly (readonly [width: number, height: number, shape: string])[] = [

@@ -1,6 +1,6 @@
 import type { ProjectDocument } from '@zippy/core/document';
 import { conformFrameRate } from '@zippy/core/motion';
-import { choice, type FieldGroup, type FieldSpec } from './field';
+import { choice, type FieldGroup, type FieldSpec } from '../kinds/field';
 import { pictureSizeFields } from './picture-size';
 
 type FrameRate = ProjectDocument['frameRate'];

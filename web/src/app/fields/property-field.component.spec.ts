@@ -6,8 +6,8 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { linearFromHex } from '@zippy/core/optics';
 import { mount } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
-import type { Studio } from '../state/studio';
-import type { FieldSpec } from './field';
+import type { Studio } from '../store/studio';
+import type { FieldSpec } from '../kinds/field';
 import { PropertyFieldComponent } from './property-field.component';
 
 let studio: Studio;
@@ -102,7 +102,7 @@ describe('a field of the card', () => {
   });
 
   it('shows that this shot has a value of its own', async () => {
-    studio.view({ thisShotOnly: true });
+    studio.changeThisShotOnly(true);
     studio.setProperty('Power', 'lights/key/power', 77);
     const { show } = await open(power);
     expect(show.getByText('Power').title).toBe('Has its own value in this shot');
@@ -115,7 +115,7 @@ describe('a field of the card', () => {
   it('says that it counts for all shots, where changes are for this one and it cannot be', async () => {
     const carrier: FieldSpec = { path: 'lights/lamp/parent', label: 'Carried by', kind: 'choice', options: [] };
     expect((await open(carrier)).show.queryByTitle('Counts for all shots')).toBeNull();
-    studio.view({ thisShotOnly: true });
+    studio.changeThisShotOnly(true);
     expect((await open(carrier)).show.getByTitle('Counts for all shots').textContent).toBe('Carried by');
     expect((await open(power)).show.queryByTitle('Counts for all shots')).toBeNull();
   });

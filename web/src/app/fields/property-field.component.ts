@@ -15,8 +15,8 @@ import { NumberFieldComponent } from '../ui/number-field.component';
 import { SliderComponent } from '../ui/slider.component';
 import { SmallButtonComponent } from '../ui/small-button.component';
 import { TextFieldComponent } from '../ui/text-field.component';
-import { Studio } from '../state/studio';
-import type { FieldSpec } from './field';
+import { Studio } from '../store/studio';
+import type { FieldSpec } from '../kinds/field';
 import { PaceFieldComponent } from './pace-field.component';
 import { ToneCurvesComponent } from './tone-curves.component';
 
@@ -277,7 +277,7 @@ export class PropertyFieldComponent {
   );
   /** While changes are for this shot only, says of what cannot be that it is for all. */
   readonly forAll = computed(
-    () => this.studio.state().thisShotOnly && !this.keyed() && !this.spec().path.startsWith('shots/'),
+    () => this.studio.thisShotOnly() && !this.keyed() && !this.spec().path.startsWith('shots/'),
   );
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
   /** A slider goes with a range that one step does not cut too fine. */

@@ -1,7 +1,7 @@
 import { copyOf, inOrder, type ProjectDocument, type RenderWay, type Shot } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
 import { RENDER_PRESETS, sameWay } from '@zippy/core/trace';
-import { choice, field, type FieldGroup, type FieldSpec } from './field';
+import { choice, field, type FieldGroup, type FieldSpec } from '../kinds/field';
 import { ownPictureFields, pictureSizeFields } from './picture-size';
 
 /** Where the settings stand by which a shot is rendered. */

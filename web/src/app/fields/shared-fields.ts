@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '@zippy/core/document';
-import type { Selected } from '../state/studio.state';
+import type { Selected } from '../store/view/view.state';
 import { fieldGroups } from './field-specs';
-import type { FieldGroup, FieldSpec } from './field';
+import type { FieldGroup, FieldSpec } from '../kinds/field';
 
 /**
  * Fields of what was selected last that all else that is selected has too, each with those of the others: what is changed in one is

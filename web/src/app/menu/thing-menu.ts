@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
-import type { KeyMark, Selected } from '../state/studio.state';
-import { Studio } from '../state/studio';
+import type { KeyMark, Selected } from '../store/view/view.state';
+import { Studio } from '../store/studio';
 
 /** The context menu of what is selected: where it is open. */
 @Injectable({ providedIn: 'root' })
@@ -15,10 +15,10 @@ export class ThingMenu {
     const { studio } = this;
     if (what && 'key' in what) {
       const { path, frame } = what.key;
-      const picked = studio.state().keys.some((mark) => mark.path === path && mark.frame === frame);
-      if (!picked) studio.view({ keys: [what.key] });
-    } else if (what && !(studio.selectedIds().has(what.id) && studio.state().keys.length === 0)) {
-      studio.view({ keys: [] });
+      const picked = studio.keys().some((mark) => mark.path === path && mark.frame === frame);
+      if (!picked) studio.pickKeys([what.key]);
+    } else if (what && !(studio.selectedIds().has(what.id) && studio.keys().length === 0)) {
+      studio.pickKeys([]);
       studio.select(what.kind, what.id);
     }
     // By the keyboard there is no pointer: it opens at the thing itself.

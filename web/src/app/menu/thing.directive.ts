@@ -1,5 +1,5 @@
 import { Directive, inject, input } from '@angular/core';
-import type { KeyMark, Selected } from '../state/studio.state';
+import type { KeyMark, Selected } from '../store/view/view.state';
 import { ThingMenu } from './thing-menu';
 
 /** Something that stands for a thing of the project: it has the thing's context menu. */

@@ -18,7 +18,7 @@ import {
   surroundingsGain,
   type SurroundingsPicture,
 } from '@zippy/core/optics';
-import { Studio } from '../state/studio';
+import { Studio } from '../store/studio';
 import type { BallAnswer, BallRequest } from './surroundings.worker';
 
 const SIZE = 56;

@@ -31,24 +31,24 @@ import {
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import { Commands } from '../commands/commands';
-import { FINISH_DRAG } from '../desks/finish/finish-desk.component';
-import { Importer } from '../dialogs/importer';
+import { FINISH_DRAG } from '../store/edits/finish-shelf';
+import { Importer } from '../tasks/import/importer';
 import { IconComponent } from '../ui/icon.component';
-import { PickingTask, type Picking } from '../state/picking';
-import { Playback } from '../state/playback';
-import { SceneBounds } from '../state/scene-bounds';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
-import { Watching } from '../state/watching';
+import { PickingTask, type Picking } from '../store/picking';
+import { Playback } from '../store/playback';
+import { SceneBounds } from '../store/scene-bounds';
+import { Notices } from '../store/notices';
+import { Studio } from '../store/studio';
+import { Things } from '../store/edits/things';
+import { Watching } from '../store/watching';
 import { DragBox } from './drag-box';
-import { MeshLibrary } from './mesh-library';
+import { MeshLibrary } from '../meshes/mesh-library';
 import { MirrorBallComponent } from './mirror-ball.component';
 import { TakePictureComponent } from './take/take-picture.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
-import { ShotStills } from './shot-stills';
-import type { Grade } from '../state/studio.state';
+import { ShotStills } from '../tasks/shot-stills';
+import type { Grade } from '../store/view/view.state';
 import { surveyPick, type Surveyed } from './survey';
 import type { GripDrag, GripMode, Pick, Stage, StageView } from './stage';
 
@@ -85,7 +85,7 @@ export class PictureComponent {
   readonly studio = inject(Studio);
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
-  private readonly session = inject(Session);
+  private readonly notices = inject(Notices);
   private readonly bounds = inject(SceneBounds);
   private readonly importer = inject(Importer);
   private readonly commands = inject(Commands);
@@ -107,7 +107,7 @@ export class PictureComponent {
   private held: { state: SceneState; grip: Grip; gesture: string } | null = null;
 
   readonly take = computed(() => {
-    const { takes, shownTake, shot } = this.studio.state();
+    const [takes, shownTake, shot] = [this.studio.takes(), this.studio.shownTake(), this.studio.shotId()];
     return (
       takes.find((take) => take.id === shownTake) ?? [...takes].reverse().find((take) => take.shot === shot) ?? null
     );
@@ -142,7 +142,7 @@ export class PictureComponent {
   });
   /** What each side of the wipe leaves visible of a picture that lies in a box. */
   clip(grade: Grade, box: { left: number; width: number }): string | null {
-    const { wipe, grade: present } = this.studio.state();
+    const [wipe, present] = [this.studio.wipe(), this.studio.grade()];
     if (!wipe) return null;
     const edge = wipe.at * this.size().width - box.left;
     const inside = Math.min(box.width, Math.max(0, edge));
@@ -151,19 +151,19 @@ export class PictureComponent {
 
   /** Whether a grade is seen: alone, or on one side of the wipe. */
   shows(grade: Grade): boolean {
-    const { grade: present, wipe } = this.studio.state();
+    const [present, wipe] = [this.studio.grade(), this.studio.wipe()];
     return present === grade || wipe?.against === grade;
   }
 
   /** The take lies in the film's frame while it is compared, and fills the picture alone. */
   readonly takeBox = computed(() =>
-    this.studio.state().wipe && this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() },
+    this.studio.wipe() && this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() },
   );
   readonly turning = signal(false);
   /** Counts moves of the free view that have come to rest. */
   private readonly rested = signal(0);
   readonly tracing = computed(() => {
-    const { playing } = this.studio.state();
+    const playing = this.studio.playing();
     return this.shows('traced') && !playing && !this.turning() && this.stage() !== null;
   });
   /** Where the traced picture lies: the film's frame, or all of the free view. */
@@ -171,7 +171,7 @@ export class PictureComponent {
   /** What the handles would hold: the last thing selected, unless the picture looks through it or it is locked. */
   readonly grip = computed((): Grip | null => {
     const primary = this.studio.primary();
-    const { throughCamera } = this.studio.state();
+    const throughCamera = this.studio.throughCamera();
     // They would catch the click that is waited for.
     if (this.picking.task()) return null;
     // Looking through the camera, handles on parts would be in the way of picking them, except where motion is made.
@@ -182,9 +182,9 @@ export class PictureComponent {
     return this.studio.document().cameras[primary.id]?.locked ? null : { collection: 'cameras', id: primary.id };
   });
   // Of their own, so that frames that arrive and films that encode do not draw the sketch again.
-  private readonly isolated = computed(() => this.studio.state().isolated);
-  private readonly litNode = computed(() => this.studio.state().lit);
-  private readonly apart = computed(() => this.studio.state().apart);
+  private readonly isolated = computed(() => this.studio.isolated());
+  private readonly litNode = computed(() => this.studio.lit());
+  private readonly apart = computed(() => this.studio.apart());
   private readonly apartShown = computed(() => {
     const by = this.apart();
     return by > 0 ? { by, center: this.bounds.product().center, middles: this.bounds.middles() } : null;
@@ -193,8 +193,8 @@ export class PictureComponent {
   private readonly shownLook = computed(() => this.studio.shownLook(this.studio.document().look), {
     equal: (a, b) => a === b || JSON.stringify(a) === JSON.stringify(b),
   });
-  private readonly throughCamera = computed(() => this.studio.state().throughCamera);
-  private readonly region = computed(() => this.studio.state().region);
+  private readonly throughCamera = computed(() => this.studio.throughCamera());
+  private readonly region = computed(() => this.studio.region());
   private readonly gripShown = computed(() => {
     const grip = this.grip();
     return grip && gripPlace(this.studio.present(), grip);
@@ -231,7 +231,7 @@ export class PictureComponent {
   show(grade: 'sketch' | 'traced' | 'take' | 'film'): void {
     if (grade === 'film') return;
     this.watching.film.set(null);
-    this.studio.view({ grade });
+    this.studio.showGrade(grade);
   }
 
   readonly filmUrl = computed(() => {
@@ -251,7 +251,17 @@ export class PictureComponent {
     // All that the view is made of, which is not looked at here: of large models that takes its time.
     effect(() => {
       const stage = this.stage();
-      this.studio.state();
+      this.studio.document();
+      this.studio.shotId();
+      this.studio.frame();
+      this.studio.selection();
+      this.studio.desk();
+      this.isolated();
+      this.litNode();
+      this.apart();
+      this.throughCamera();
+      this.studio.sharpness();
+      this.aspect();
       this.bounds.meshes();
       this.picking.task();
       this.gripMode();
@@ -289,7 +299,7 @@ export class PictureComponent {
       lit: this.litNode() ? new Set(subtree(document, this.litNode()!)) : null,
       apart: this.apartShown(),
       throughCamera: this.throughCamera(),
-      sharpness: this.studio.state().sharpness,
+      sharpness: this.studio.sharpness(),
       grip: this.gripShown(),
       axis: this.axisShown(),
       helpers: this.helpers(),
@@ -312,7 +322,7 @@ export class PictureComponent {
   }
 
   dragWipe(event: PointerEvent): void {
-    const { wipe } = this.studio.state();
+    const wipe = this.studio.wipe();
     if (!wipe || !(event.buttons & 1)) return;
     (event.target as HTMLElement).setPointerCapture(event.pointerId);
     const box = this.area().nativeElement.getBoundingClientRect();
@@ -320,13 +330,14 @@ export class PictureComponent {
   }
 
   moveWipe(by: number): void {
-    const { wipe } = this.studio.state();
-    if (wipe) this.studio.view({ wipe: { ...wipe, at: Math.min(1, Math.max(0, wipe.at + by)) } });
+    const wipe = this.studio.wipe();
+    if (wipe) this.studio.setWipe({ ...wipe, at: Math.min(1, Math.max(0, wipe.at + by)) });
   }
 
   /** Marks a region by dragging over the film's frame; a click without a drag takes the mark away. */
   startRegion(): void {
-    this.studio.view({ region: null, throughCamera: true });
+    this.studio.markRegion(null);
+    this.studio.lookThroughCamera(true);
     this.marking.update((marking) => !marking);
   }
 
@@ -338,7 +349,7 @@ export class PictureComponent {
     const { ended, ...region } = box;
     if (ended) this.marking.set(false);
     const marked = region.right - region.left > 0.01 && region.bottom - region.top > 0.01;
-    this.studio.view({ region: marked ? region : null });
+    this.studio.markRegion(marked ? region : null);
   }
 
   /** What the place under the pointer would be taken as, said while something waits for a click. */
@@ -362,7 +373,7 @@ export class PictureComponent {
       this.stage()?.hover(task.kind === 'part' ? (found?.place.node ?? null) : null);
       this.stage()?.point(task.kind === 'part' ? null : (found?.mark ?? null));
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     } finally {
       this.feeling = false;
       const next = this.feelNext;
@@ -393,7 +404,7 @@ export class PictureComponent {
       this.stopPicking();
       await task.done(found.place);
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 
@@ -425,7 +436,7 @@ export class PictureComponent {
       return;
     }
     if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
-    else if (!event.ctrlKey && !event.shiftKey) this.studio.view({ selection: [], keys: [] });
+    else if (!event.ctrlKey && !event.shiftKey) this.studio.selectAll([]);
   }
 
   private clicked: { x: number; y: number; node: string } | null = null;
@@ -464,7 +475,7 @@ export class PictureComponent {
     this.boxing.set(false);
     const found = this.stage()?.within(left, top, right, bottom) ?? [];
     const more = event.ctrlKey || event.shiftKey ? this.studio.selection().filter(({ kind, id }) => kind === 'node' && !found.includes(id)) : []; // prettier-ignore
-    this.studio.view({ selection: [...more, ...found.map((id) => ({ kind: 'node' as const, id }))], keys: [] });
+    this.studio.selectAll([...more, ...found.map((id) => ({ kind: 'node' as const, id }))]);
     this.say(found.length === 1 ? '1 part selected' : `${found.length} parts selected`);
   }
 
@@ -529,7 +540,7 @@ export class PictureComponent {
 
   /** A take is all that is seen. */
   private readonly takeAlone = computed(() => {
-    const { grade, wipe } = this.studio.state();
+    const [grade, wipe] = [this.studio.grade(), this.studio.wipe()];
     return grade === 'take' && wipe === null && this.take() !== null;
   });
 
@@ -552,12 +563,12 @@ export class PictureComponent {
       this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
       this.bounds.triangles.update((known) => new Map([...known, ...triangles]));
     };
-    stage.onLeaveCamera = () => this.studio.view({ throughCamera: false });
+    stage.onLeaveCamera = () => this.studio.lookThroughCamera(false);
     stage.onTurning = (turning) => {
       this.turning.set(turning);
       this.rested.update((count) => count + 1);
     };
-    stage.onFailure = (message) => this.session.tell(message);
+    stage.onFailure = (message) => this.notices.tell(message);
     stage.onGrip = (drag) => this.dragGrip(drag);
     this.stage.set(stage);
     this.stills.stage.set(stage);
@@ -573,12 +584,12 @@ export class PictureComponent {
       {
         name: 'Before cleaning',
         keys: 'U',
-        run: () => this.studio.view({ uncleaned: !this.studio.state().uncleaned }),
+        run: () => this.studio.leaveCleaningOut(),
       },
       {
         name: 'Show what is sharp',
         keys: 'P',
-        run: () => this.studio.view({ sharpness: !this.studio.state().sharpness }),
+        run: () => this.studio.showSharpness(),
       },
       ...VIEWS.map((view, k) => ({ name: view.name, keys: `Alt+${k + 1}`, run: () => this.frameSelection(view.from) })),
     ]);

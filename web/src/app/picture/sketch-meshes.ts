@@ -4,9 +4,9 @@ import { type BufferGeometry } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { meshAssets, meshKey, meshOfModel, type MeshRef } from '@zippy/core/document';
 import { boundsOfPositions, type Bounds } from '@zippy/core/geometry';
-import { otherWork } from '../state/other-work';
-import type { MeshLibrary } from './mesh-library';
-import { geometryOf } from './sketch-geometry';
+import { otherWork } from '../store/other-work';
+import type { MeshLibrary } from '../meshes/mesh-library';
+import { geometryOf } from '../meshes/sketch-geometry';
 
 /** Who hears of meshes that come. */
 export interface MeshNews {

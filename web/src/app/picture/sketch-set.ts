@@ -2,7 +2,7 @@ import * as THREE from 'three';
 import type { Camera } from '@zippy/core/document';
 import { boundsOfPositions, floorMesh, sweepMesh } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
-import { geometryOf } from './sketch-geometry';
+import { geometryOf } from '../meshes/sketch-geometry';
 
 /** The two plain lights of the sketch. */
 export function sketchLights(): THREE.Light[] {

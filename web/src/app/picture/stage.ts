@@ -4,13 +4,13 @@ import { TransformControls } from 'three/examples/jsm/controls/TransformControls
 import type { Camera, Light, MeshRef, Vector3 } from '@zippy/core/document';
 import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
-import { otherWork } from '../state/other-work';
+import { otherWork } from '../store/other-work';
 import { FocusVeil } from './focus-veil';
-import { GivenGeometries } from './drawing-portions';
+import { GivenGeometries } from '../meshes/drawing-portions';
 import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
-import type { MeshLibrary } from './mesh-library';
-import { PartMeshes, type PartHit, type PartsView } from './part-meshes';
-import { matrixOf } from './sketch-geometry';
+import type { MeshLibrary } from '../meshes/mesh-library';
+import { PartMeshes, type PartHit, type PartsView } from '../meshes/part-meshes';
+import { matrixOf } from '../meshes/sketch-geometry';
 import { SketchMaterials } from './sketch-materials';
 import { SketchMeshes } from './sketch-meshes';
 import { SketchPrograms } from './sketch-programs';

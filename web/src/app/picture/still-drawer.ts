@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import type { FrameState } from '@zippy/core/motion';
-import { otherWork } from '../state/other-work';
-import type { PartMeshes } from './part-meshes';
+import { otherWork } from '../store/other-work';
+import type { PartMeshes } from '../meshes/part-meshes';
 import { aimCamera, SketchFloor, sketchLights } from './sketch-set';
 
 /** Pixels that are drawn across and down for each of the still, so that its edges are smooth. */

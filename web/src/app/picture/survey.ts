@@ -7,9 +7,9 @@ import {
   type FittedAxis,
   type Transform,
 } from '@zippy/core/geometry';
-import type { PickedPlace, Picking } from '../state/picking';
+import type { PickedPlace, Picking } from '../store/picking';
 import type { Mark } from './figures';
-import type { MeshLibrary } from './mesh-library';
+import type { MeshLibrary } from '../meshes/mesh-library';
 import type { Pick } from './stage';
 
 /** What is under the pointer: place and axis in the world, what to point out and how to say it. */

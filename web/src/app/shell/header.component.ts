@@ -8,9 +8,10 @@ import { Api } from '../api/api';
 import { sceneUrl } from '../api/urls';
 import type { ProjectEntry, VersionEntry } from '@zippy/core/wire';
 import { Commands, toggleTheme } from '../commands/commands';
-import { Ask } from '../dialogs/ask';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
+import { Ask } from '../ui/ask/ask';
+import { Notices } from '../store/notices';
+import { Session } from '../store/session';
+import { Studio } from '../store/studio';
 import { IconComponent } from '../ui/icon.component';
 
 /** Project, saved state, undo, the palette and the render queue. */
@@ -32,7 +33,7 @@ import { IconComponent } from '../ui/icon.component';
       <button mat-menu-item (click)="studio.selectNothing()">Frame rate, size and units of this project</button>
       <button mat-menu-item (click)="rename()">Rename this project</button>
       <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
-      <a mat-menu-item [href]="sceneOf(studio.state().project!)" download> Save parts and finishes as GLB </a>
+      <a mat-menu-item [href]="sceneOf(studio.project()!)" download> Save parts and finishes as GLB </a>
       <button mat-menu-item (click)="remove()">Delete this project</button>
       @if (versions().length > 0) {
         <mat-divider />
@@ -43,7 +44,7 @@ import { IconComponent } from '../ui/icon.component';
       <mat-divider />
       @for (entry of entries(); track entry.id) {
         <button mat-menu-item (click)="session.open(entry.id)">
-          {{ entry.name }}{{ entry.id === studio.state().project ? ' (open)' : '' }}
+          {{ entry.name }}{{ entry.id === studio.project() ? ' (open)' : '' }}
         </button>
       }
     </mat-menu>
@@ -72,7 +73,7 @@ import { IconComponent } from '../ui/icon.component';
     </button>
     <button matButton="tonal" (click)="commands.openPalette()">Do anything <kbd class="mono quiet">Ctrl K</kbd></button>
     @if (rendering(); as take) {
-      <button matButton="tonal" class="queue" (click)="studio.view({ desk: 'render' })">
+      <button matButton="tonal" class="queue" (click)="studio.openDesk('render')">
         Take {{ take.number }}
         <mat-progress-bar
           aria-label="Frames rendered"
@@ -81,7 +82,7 @@ import { IconComponent } from '../ui/icon.component';
         <span class="mono">{{ take.done.length }} of {{ take.last - take.first + 1 }}</span>
       </button>
     } @else {
-      <button matButton="tonal" (click)="studio.view({ desk: 'render' })">Nothing renders</button>
+      <button matButton="tonal" (click)="studio.openDesk('render')">Nothing renders</button>
     }
   `,
   styles: `
@@ -120,13 +121,14 @@ export class HeaderComponent {
   readonly sceneOf = sceneUrl;
   private readonly ask = inject(Ask);
   readonly session = inject(Session);
+  readonly notices = inject(Notices);
   readonly studio = inject(Studio);
   readonly commands = inject(Commands);
   readonly theme = toggleTheme;
   readonly entries = signal<ProjectEntry[]>([]);
   readonly versions = signal<VersionEntry[]>([]);
   readonly savedText = computed(() => {
-    switch (this.studio.state().saved) {
+    switch (this.studio.saved()) {
       case 'saved':
         return 'saved';
       case 'waiting':
@@ -137,8 +139,8 @@ export class HeaderComponent {
         return 'changed in another window';
     }
   });
-  readonly undoLabel = computed(() => this.studio.state().history.done.at(-1)?.label);
-  readonly redoLabel = computed(() => this.studio.state().history.undone.at(-1)?.label);
+  readonly undoLabel = computed(() => this.studio.history().done.at(-1)?.label);
+  readonly redoLabel = computed(() => this.studio.history().undone.at(-1)?.label);
   readonly rendering = computed(() =>
     this.studio.takes().find((take) => take.state === 'rendering' || take.state === 'waiting'),
   );
@@ -146,9 +148,9 @@ export class HeaderComponent {
   async listProjects(): Promise<void> {
     try {
       this.entries.set(await this.api.projects());
-      this.versions.set(await this.api.versions(this.studio.state().project!));
+      this.versions.set(await this.api.versions(this.studio.project()!));
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 
@@ -167,9 +169,9 @@ export class HeaderComponent {
     if (!name) return;
     try {
       await this.session.save();
-      await this.api.keepVersion(this.studio.state().project!, name);
+      await this.api.keepVersion(this.studio.project()!, name);
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 

@@ -1,9 +1,9 @@
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatRippleModule } from '@angular/material/core';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { Readiness } from '../state/readiness';
+import { Readiness } from '../store/readiness';
 import { DESK_ENTRIES, DESKS, type Desk } from '../desks/registry';
-import { Studio } from '../state/studio';
+import { Studio } from '../store/studio';
 import { IconComponent } from '../ui/icon.component';
 
 /** The desks in the order of the work. A dot says that something there will spoil the film. */
@@ -19,7 +19,7 @@ import { IconComponent } from '../ui/icon.component';
           [attr.aria-current]="studio.desk() === desk ? 'page' : null"
           [matTooltip]="hint(desk)"
           matTooltipPosition="right"
-          (click)="studio.view({ desk })"
+          (click)="studio.openDesk(desk)"
         >
           <zr-icon [name]="entries[desk].icon" />
           <span>{{ entries[desk].name }}</span>

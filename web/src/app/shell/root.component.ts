@@ -6,15 +6,16 @@ import { CardComponent } from '../card/card.component';
 import { Commands } from '../commands/commands';
 import { PaletteComponent } from '../commands/palette.component';
 import { DeskPanelComponent } from '../desks/desk-panel.component';
-import { AskDialogComponent } from '../dialogs/ask-dialog.component';
-import { ConflictDialogComponent } from '../dialogs/conflict-dialog.component';
+import { AskDialogComponent } from '../ui/ask/ask-dialog.component';
+import { ConflictDialogComponent } from '../tasks/conflict/conflict-dialog.component';
 import { CdkVirtualScrollableElement } from '@angular/cdk/scrolling';
-import { ImportDialogComponent } from '../dialogs/import-dialog.component';
-import { RevisionDialogComponent } from '../dialogs/revision-dialog.component';
-import { Importer } from '../dialogs/importer';
+import { ImportDialogComponent } from '../tasks/import/import-dialog.component';
+import { RevisionDialogComponent } from '../tasks/revision/revision-dialog.component';
+import { Importer } from '../tasks/import/importer';
 import { PictureComponent } from '../picture/picture.component';
-import { Session } from '../state/session';
-import { Studio } from '../state/studio';
+import { Notices } from '../store/notices';
+import { Session } from '../store/session';
+import { Studio } from '../store/studio';
 import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
 import { IconComponent } from '../ui/icon.component';
@@ -50,6 +51,7 @@ import { SplitterDirective } from './splitter.directive';
 export class RootComponent {
   private readonly api = inject(Api);
   readonly session = inject(Session);
+  readonly notices = inject(Notices);
   readonly studio = inject(Studio);
   readonly commands = inject(Commands);
   readonly importer = inject(Importer);
@@ -57,7 +59,7 @@ export class RootComponent {
   readonly right = signal(stored('right', 284));
   readonly bottom = signal(stored('bottom', 250));
   readonly dropping = signal(false);
-  readonly opened = computed(() => this.studio.state().document !== null);
+  readonly opened = computed(() => this.studio.document() !== null);
   readonly columns = computed(() =>
     this.commands.panelsFolded() ? '1fr' : `72px ${this.left()}px minmax(240px, 1fr) ${this.right()}px`,
   );
@@ -78,7 +80,7 @@ export class RootComponent {
       if (first) await this.session.open(first.id);
       else await this.session.create('New project');
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 

@@ -7,10 +7,12 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually, mount } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
 import { ServerLost } from '../api/api';
-import { Ask } from '../dialogs/ask';
-import { Session } from '../state/session';
-import { StudioActions } from '../state/studio.actions';
-import type { Studio } from '../state/studio';
+import { Ask } from '../ui/ask/ask';
+import { Notices } from '../store/notices';
+import { Session } from '../store/session';
+import { TakesActions } from '../store/takes/takes.actions';
+import { ProjectActions } from '../store/project/project.actions';
+import type { Studio } from '../store/studio';
 import { HeaderComponent } from './header.component';
 import { RailComponent } from './rail.component';
 
@@ -60,7 +62,7 @@ describe('the header', () => {
     studio.setProperty('Power', 'lights/key/power', 5);
     await fixture.whenStable();
     expect(show.getByRole('status').textContent).toBe('saving…');
-    TestBed.inject(Store).dispatch(StudioActions.serverLost());
+    TestBed.inject(Store).dispatch(ProjectActions.serverLost());
     await fixture.whenStable();
     expect(show.getByRole('status').textContent).toBe('server lost · changes are kept here');
   });
@@ -69,7 +71,7 @@ describe('the header', () => {
     const { fixture, show, user } = await mount(HeaderComponent);
     expect(show.getByRole('button', { name: 'Nothing renders' })).toBeTruthy();
     const take = sampleTake({ number: 3, state: 'rendering', first: 11, last: 20, done: [11, 12] });
-    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: [sampleTake({ id: 'old' }), take] }));
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [sampleTake({ id: 'old' }), take] }));
     await fixture.whenStable();
     await user.click(show.getByText('2 of 10'));
     expect(studio.desk()).toBe('render');
@@ -92,7 +94,7 @@ describe('the header', () => {
   it('says so where the server does not answer', async () => {
     server.projects.mockRejectedValue(new ServerLost());
     await menu();
-    expect(TestBed.inject(Session).notice()).toMatch(/does not answer/);
+    expect(TestBed.inject(Notices).notice()).toMatch(/does not answer/);
   });
 
   it('keeps a version under a name, after what is not saved', async () => {

@@ -5,9 +5,9 @@ import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
-import { ShotStills } from '../picture/shot-stills';
-import { StudioActions } from '../state/studio.actions';
-import type { Studio } from '../state/studio';
+import { ShotStills } from '../tasks/shot-stills';
+import { TakesActions } from '../store/takes/takes.actions';
+import type { Studio } from '../store/studio';
 import { StripComponent } from './strip.component';
 
 const POWER = 'lights/key/power';
@@ -74,7 +74,7 @@ describe('the time strip', () => {
       sampleTake({ id: 'new', last: 48, done: [1, 20, 48] }),
       sampleTake({ id: 'none', done: [] }),
     ];
-    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes }));
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes }));
     await drawn();
     expect(pictures()).toEqual([1, 20, 20, 48].map((frame) => `/takes/new/${frame}`));
   });
@@ -86,10 +86,10 @@ describe('the time strip', () => {
 
   it('scrubs from the ruler, within the shot, and no longer plays', async () => {
     await open();
-    studio.view({ playing: true });
+    studio.play(true);
     const lanes = page.host.querySelector('.lanes')!;
     fireEvent.pointerDown(page.host.querySelector('.ruler')!, at(12));
-    expect([studio.frame(), studio.state().playing]).toEqual([12, false]);
+    expect([studio.frame(), studio.playing()]).toEqual([12, false]);
     fireEvent.pointerMove(lanes, at(30));
     fireEvent.pointerMove(lanes, { clientX: 9000 });
     expect(studio.frame()).toBe(48);
@@ -109,7 +109,7 @@ describe('keys on the strip', () => {
     for (const frame of [12, 14, 13]) fireEvent.pointerMove(lanes, at(frame));
     fireEvent.pointerUp(lanes);
     expect(frames()).toEqual([8, 13, 30]);
-    expect(studio.state().keys.map(({ frame }) => frame)).toEqual([8, 13]);
+    expect(studio.keys().map(({ frame }) => frame)).toEqual([8, 13]);
     studio.undo();
     expect(frames()).toEqual([5, 10, 30]);
   });
@@ -117,7 +117,7 @@ describe('keys on the strip', () => {
   it('are moved by arrows, tenfold with Shift, and picked with Enter', async () => {
     await withKeys(5, 30);
     fireEvent.keyDown(key(30), { key: 'Enter' });
-    expect(studio.state().keys).toEqual([{ path: POWER, frame: 30 }]);
+    expect(studio.keys()).toEqual([{ path: POWER, frame: 30 }]);
     fireEvent.keyDown(key(30), { key: 'ArrowLeft' });
     await drawn();
     fireEvent.keyDown(key(29), { key: 'ArrowLeft', shiftKey: true });

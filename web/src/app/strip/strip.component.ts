@@ -16,14 +16,14 @@ import {
 import { area, curveMonotoneX, line, scaleLinear } from 'd3';
 import { shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
 import { Api } from '../api/api';
-import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../picture/shot-stills';
+import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../tasks/shot-stills';
 import { IconComponent } from '../ui/icon.component';
-import type { KeyMark } from '../state/studio.state';
-import { Studio } from '../state/studio';
-import { Things } from '../state/things';
+import type { KeyMark } from '../store/view/view.state';
+import { Studio } from '../store/studio';
+import { Things } from '../store/edits/things';
 import { moveText } from '../kinds/moves';
 import { lanesOf, type Lane } from './lanes';
-import { shiftKeys, shiftMoves, stretchMove } from './strip-edits';
+import { shiftKeys, shiftMoves, stretchMove } from '../store/edits/strip-edits';
 
 const LANE = 30;
 const LABELS = 176;
@@ -66,7 +66,7 @@ export class StripComponent {
   readonly filmSeconds = computed(() =>
     (this.shots().reduce((sum, shot) => sum + shot.length, 0) / this.rate()).toFixed(1),
   );
-  readonly marked = computed(() => new Set(this.studio.state().keys.map((key) => `${key.path}@${key.frame}`)));
+  readonly marked = computed(() => new Set(this.studio.keys().map((key) => `${key.path}@${key.frame}`)));
   readonly picked = computed(() => new Set(this.studio.selection().map(({ id }) => id)));
   readonly text = moveText;
   private drag: Drag | null = null;
@@ -124,7 +124,7 @@ export class StripComponent {
     if (event.button !== 0) return;
     this.capture(event);
     this.drag = { kind: 'playhead' };
-    this.studio.view({ playing: false });
+    this.studio.play(false);
     this.studio.goTo(this.frameAt(event));
   }
 
@@ -173,7 +173,7 @@ export class StripComponent {
       const marks = this.pickKey({ path: lane.track!, frame: at.frame }, event.ctrlKey);
       if (!by) return;
       this.inShot('Move keys', gesture, (shot) => void shiftKeys(shot, marks, by));
-      this.studio.view({ keys: marks.map(({ path, frame }) => ({ path, frame: frame + by })) });
+      this.studio.pickKeys(marks.map(({ path, frame }) => ({ path, frame: frame + by })));
     }
   }
 
@@ -224,7 +224,7 @@ export class StripComponent {
     const step = by - drag.moved;
     drag.moved = by;
     this.inShot('Move keys', drag.gesture, (shot) => (drag.marks = shiftKeys(shot, drag.marks, step)));
-    this.studio.view({ keys: drag.marks });
+    this.studio.pickKeys(drag.marks);
   }
 
   private inShot(label: string, gesture: string, change: (shot: Shot) => void): void {
@@ -234,10 +234,10 @@ export class StripComponent {
 
   /** Picks a key, together with those picked before where `more` is set or it is one of them. */
   private pickKey(mark: KeyMark, more: boolean): KeyMark[] {
-    const present = this.studio.state().keys;
+    const present = this.studio.keys();
     const there = present.some((each) => each.path === mark.path && each.frame === mark.frame);
     const keys = there ? present : more ? [...present, mark] : [mark];
-    this.studio.view({ keys });
+    this.studio.pickKeys(keys);
     return keys;
   }
 

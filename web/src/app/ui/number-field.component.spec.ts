@@ -2,7 +2,7 @@ import { fireEvent } from '@testing-library/dom';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
-import type { Studio } from '../state/studio';
+import type { Studio } from '../store/studio';
 import { NumberFieldComponent, type NumberChange } from './number-field.component';
 
 let changed: NumberChange[];

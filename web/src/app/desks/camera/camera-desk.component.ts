@@ -7,8 +7,8 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { inOrder } from '@zippy/core/document';
 import { Commands } from '../../commands/commands';
 import { IconComponent } from '../../ui/icon.component';
-import { Things } from '../../state/things';
-import { Studio } from '../../state/studio';
+import { Things } from '../../store/edits/things';
+import { Studio } from '../../store/studio';
 
 /** The cameras, and which one the shot uses. */
 @Component({
@@ -26,7 +26,7 @@ import { Studio } from '../../state/studio';
     <button
       matButton="tonal"
       matTooltip="Veils what is out of focus in the sketch, through the camera"
-      [attr.aria-pressed]="studio.state().sharpness"
+      [attr.aria-pressed]="studio.sharpness()"
       (click)="run('Show what is sharp')"
     >
       <zr-icon name="eye" /> Show what is sharp

@@ -4,11 +4,9 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Finish } from '@zippy/core/document';
 import { hexFromLinear, lightColor } from '@zippy/core/optics';
-import { FINISH_SHELF } from '../../state/finish-shelf';
-import { Studio } from '../../state/studio';
-import { Things } from '../../state/things';
-
-export const FINISH_DRAG = 'application/x-zippy-finish';
+import { FINISH_DRAG, FINISH_SHELF } from '../../store/edits/finish-shelf';
+import { Studio } from '../../store/studio';
+import { Things } from '../../store/edits/things';
 
 /** The shelf: drag a finish onto a part in the picture, or select parts and click. */
 @Component({

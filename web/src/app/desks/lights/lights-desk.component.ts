@@ -6,8 +6,8 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { inOrder, type Light } from '@zippy/core/document';
 import { LAMP_KINDS } from '@zippy/core/optics';
 import { IconComponent } from '../../ui/icon.component';
-import { Studio } from '../../state/studio';
-import { Things } from '../../state/things';
+import { Studio } from '../../store/studio';
+import { Things } from '../../store/edits/things';
 
 const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'cd/m²', candela: 'cd', lux: 'lx' };
 

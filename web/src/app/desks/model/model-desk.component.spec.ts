@@ -6,9 +6,9 @@ import { By } from '@angular/platform-browser';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually, mount, type Mounted } from '../../../testing/mount';
 import { openStudio } from '../../../testing/studioBed';
-import { Importer } from '../../dialogs/importer';
-import { SceneBounds } from '../../state/scene-bounds';
-import type { Studio } from '../../state/studio';
+import { Importer } from '../../tasks/import/importer';
+import { SceneBounds } from '../../store/scene-bounds';
+import type { Studio } from '../../store/studio';
 import { ModelDeskComponent } from './model-desk.component';
 
 /** Longest sides in millimetres, and triangles. */
@@ -112,16 +112,16 @@ describe('the tree of parts', () => {
     expect(studio.document().nodes['lid']!.visible).toBe(true);
     await page.user.click(inRow('Knob', 'Show alone'));
     await drawn();
-    expect([studio.state().isolated, inRow('Knob', 'Show alone').getAttribute('aria-pressed')]).toEqual(['knob', 'true']); // prettier-ignore
+    expect([studio.isolated(), inRow('Knob', 'Show alone').getAttribute('aria-pressed')]).toEqual(['knob', 'true']); // prettier-ignore
     await page.user.click(page.show.getByRole('button', { name: 'Show all' }));
-    expect(studio.state().isolated).toBeNull();
+    expect(studio.isolated()).toBeNull();
     expect(studio.selection()).toEqual([]);
   });
 
   it('draws the parts asunder in the sketch only', async () => {
     const before = studio.document();
     fireEvent.input(page.show.getByLabelText('Drawn apart'), { target: { value: '1.5' } });
-    expect(studio.state().apart).toBe(1.5);
+    expect(studio.apart()).toBe(1.5);
     expect(studio.document()).toBe(before);
   });
 });

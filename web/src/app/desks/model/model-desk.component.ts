@@ -23,13 +23,13 @@ import { MatMenuModule } from '@angular/material/menu';
 import { childrenByParent, meshKey, meshOfModel, type SceneNode, type SetPiece } from '@zippy/core/document';
 import { ACCEPTED, FORMAT_LIST } from '@zippy/core/intake';
 import { Api } from '../../api/api';
-import { Importer } from '../../dialogs/importer';
+import { Importer } from '../../tasks/import/importer';
 import { IconComponent } from '../../ui/icon.component';
 import { ThingMenu } from '../../menu/thing-menu';
-import { Parts } from '../../state/parts';
-import { SceneBounds } from '../../state/scene-bounds';
-import { Studio } from '../../state/studio';
-import { Things } from '../../state/things';
+import { Parts } from '../../store/edits/parts';
+import { SceneBounds } from '../../store/scene-bounds';
+import { Studio } from '../../store/studio';
+import { Things } from '../../store/edits/things';
 
 /** Kind of data that carries parts of the tree while they are dragged. */
 const NODE_DRAG = 'application/x-zippy-node';
@@ -100,8 +100,8 @@ const MANY = 100;
           label="Drawn apart"
           [max]="2"
           [step]="0.05"
-          [value]="studio.state().apart"
-          (changed)="studio.view({ apart: $event.value })"
+          [value]="studio.apart()"
+          (changed)="studio.drawApart($event.value)"
         />
       </div>
       @if (selected().size > 0) {
@@ -199,7 +199,7 @@ const MANY = 100;
             <zr-small-button
               icon="solo"
               label="Show alone"
-              [pressed]="studio.state().isolated === row.node.id"
+              [pressed]="studio.isolated() === row.node.id"
               (press)="isolate(row.node.id)"
             />
             <zr-small-button

@@ -4,7 +4,7 @@ import type { Move } from '@zippy/core/document';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { mount, type Mounted } from '../../../testing/mount';
 import { openStudio } from '../../../testing/studioBed';
-import type { Studio } from '../../state/studio';
+import type { Studio } from '../../store/studio';
 import { MotionDeskComponent } from './motion-desk.component';
 
 let studio: Studio;

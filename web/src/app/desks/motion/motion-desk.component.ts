@@ -6,8 +6,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { entityName, type MoveKind, type ProjectDocument } from '@zippy/core/document';
 import { findSeamFaults, MOVE_KINDS, type SeamFault } from '@zippy/core/motion';
 import { MOVE_VIEWS } from '../../kinds/moves';
-import { Studio } from '../../state/studio';
-import { Things } from '../../state/things';
+import { Studio } from '../../store/studio';
+import { Things } from '../../store/edits/things';
 import { saySeamFault } from './seam-words';
 
 /** Puts things in motion by moves with plain numbers. */
@@ -124,7 +124,7 @@ export class MotionDeskComponent {
     const kinds = { nodes: 'node', cameras: 'camera', lights: 'light', finishes: 'finish' } as const;
     const kind = kinds[collection as keyof typeof kinds];
     if (kind) this.studio.select(kind, id);
-    else this.studio.view({ desk: 'set' });
+    else this.studio.openDesk('set');
   }
 
   nameOf = (path: string): string => entityName(this.studio.document(), path.replace('finishs/', 'finishes/'));

@@ -7,12 +7,13 @@ import { eventually, mount, type Mounted } from '../../../testing/mount';
 import { openStudio, sampleTake } from '../../../testing/studioBed';
 import { ServerProblem } from '../../api/api';
 import type { Film } from '@zippy/core/wire';
-import { Ask } from '../../dialogs/ask';
-import { Session } from '../../state/session';
-import { StudioActions } from '../../state/studio.actions';
-import type { Studio } from '../../state/studio';
-import { Things } from '../../state/things';
-import { Watching } from '../../state/watching';
+import { Ask } from '../../ui/ask/ask';
+import { Notices } from '../../store/notices';
+import { TakesActions } from '../../store/takes/takes.actions';
+import { FilmsActions } from '../../store/films/films.actions';
+import type { Studio } from '../../store/studio';
+import { Things } from '../../store/edits/things';
+import { Watching } from '../../store/watching';
 import { ReelDeskComponent } from './reel-desk.component';
 
 const server = { saveEdits: vi.fn(), createFilm: vi.fn(), films: vi.fn(), stopFilm: vi.fn(), removeFilm: vi.fn() };
@@ -33,7 +34,7 @@ let page: Mounted<ReelDeskComponent>;
 const button = (name: string) => page.show.getByRole<HTMLButtonElement>('button', { name });
 const films = async (...list: Film[]) => {
   server.films.mockResolvedValue(list);
-  TestBed.inject(Store).dispatch(StudioActions.filmsArrived({ films: list }));
+  TestBed.inject(Store).dispatch(FilmsActions.arrived({ films: list }));
   await page.fixture.whenStable();
 };
 const order = () => inOrder(studio.document().reel.clips).map(({ take }) => take);
@@ -45,7 +46,7 @@ beforeEach(async () => {
   server.films.mockResolvedValue([]);
   studio = openStudio(server);
   const takes = [sampleTake({ id: 'a' }), sampleTake({ id: 'b', number: 2, shotName: 'Two', last: 24 })];
-  TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes }));
+  TestBed.inject(Store).dispatch(TakesActions.arrived({ takes }));
   page = await mount(ReelDeskComponent);
 });
 
@@ -85,7 +86,7 @@ describe('the Reel desk', () => {
     await page.user.click(lines[1]!);
     expect(studio.primary()?.kind).toBe('clip');
     expect(lines[1]!.textContent).toContain('2 · Two');
-    TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: [] }));
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [] }));
     await page.fixture.whenStable();
     expect(lines[1]!.textContent).toContain('Take is gone');
     lines[0]!.focus();
@@ -104,7 +105,7 @@ describe('the Reel desk', () => {
       new ServerProblem({ title: 'no-encoder', detail: 'There is no encoder here.' }),
     );
     await page.user.click(button('GIF'));
-    await eventually(() => expect(TestBed.inject(Session).notice()).toBe('There is no encoder here.'));
+    await eventually(() => expect(TestBed.inject(Notices).notice()).toBe('There is no encoder here.'));
   });
 });
 

@@ -18,13 +18,14 @@ import {
 import { Api } from '../../api/api';
 import { filmUrl } from '../../api/urls';
 import type { Film } from '@zippy/core/wire';
-import { Ask } from '../../dialogs/ask';
+import { Ask } from '../../ui/ask/ask';
 import { IconComponent } from '../../ui/icon.component';
-import { Session } from '../../state/session';
-import { Studio } from '../../state/studio';
-import { many } from '../../state/many';
-import { Things } from '../../state/things';
-import { Watching } from '../../state/watching';
+import { Notices } from '../../store/notices';
+import { Session } from '../../store/session';
+import { Studio } from '../../store/studio';
+import { many } from '../../ui/many';
+import { Things } from '../../store/edits/things';
+import { Watching } from '../../store/watching';
 
 /** Takes in order, and the films made of them. */
 @Component({
@@ -65,7 +66,7 @@ import { Watching } from '../../state/watching';
       <div class="empty">
         The reel is empty. Put takes on it in the order of the film.<button
           matButton="tonal"
-          (click)="studio.view({ desk: 'render' })"
+          (click)="studio.openDesk('render')"
         >
           To the takes
         </button>
@@ -132,6 +133,7 @@ export class ReelDeskComponent {
   readonly watching = inject(Watching);
   readonly things = inject(Things);
   private readonly session = inject(Session);
+  private readonly notices = inject(Notices);
   readonly qualities = FILM_QUALITIES.map((value) => ({ value, label: value }));
   readonly quality = signal<FilmQuality>('good');
   readonly formats = FILM_FORMATS;
@@ -197,17 +199,17 @@ export class ReelDeskComponent {
       await this.api.removeFilm(film.id);
       await this.session.refreshFilms();
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 
   async deliver(format: Film['format']): Promise<void> {
     try {
       await this.session.save();
-      await this.api.createFilm(this.studio.state().project!, format, this.quality());
+      await this.api.createFilm(this.studio.project()!, format, this.quality());
       await this.session.refreshFilms();
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 }

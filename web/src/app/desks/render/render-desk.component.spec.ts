@@ -7,10 +7,10 @@ import { eventually, mount, type Mounted } from '../../../testing/mount';
 import { openStudio, sampleTake } from '../../../testing/studioBed';
 import { ServerProblem } from '../../api/api';
 import type { Take } from '@zippy/core/wire';
-import { Ask } from '../../dialogs/ask';
-import { Session } from '../../state/session';
-import { StudioActions } from '../../state/studio.actions';
-import type { Studio } from '../../state/studio';
+import { Ask } from '../../ui/ask/ask';
+import { Notices } from '../../store/notices';
+import { TakesActions } from '../../store/takes/takes.actions';
+import type { Studio } from '../../store/studio';
 import { RenderDeskComponent } from './render-desk.component';
 
 const server = {
@@ -33,7 +33,7 @@ let page: Mounted<RenderDeskComponent>;
 const button = (name: string | RegExp) => page.show.getByRole('button', { name });
 const takes = async (...list: Take[]) => {
   server.takes.mockResolvedValue(list);
-  TestBed.inject(Store).dispatch(StudioActions.takesArrived({ takes: list }));
+  TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: list }));
   await page.fixture.whenStable();
 };
 async function type(label: string, text: string): Promise<void> {
@@ -78,7 +78,7 @@ describe('the Render desk', () => {
       secondsPerFrame: 30,
       layers: ['lights', 'mattes'],
     });
-    expect(studio.state()).toMatchObject({ shownTake: 'take', grade: 'take' });
+    expect([studio.shownTake(), studio.grade()]).toEqual(['take', 'take']);
   });
 
   it('saves before it renders, and says why it cannot', async () => {
@@ -91,7 +91,7 @@ describe('the Render desk', () => {
     studio.setProperty('Power', 'lights/key/power', 5);
     await page.user.click(button('Render take'));
     await eventually(() => expect(order).toEqual(['save', 'take']));
-    expect(TestBed.inject(Session).notice()).toBe('This shot has no camera.');
+    expect(TestBed.inject(Notices).notice()).toBe('This shot has no camera.');
   });
 
   it('tests the first, middle and last frame, each once', async () => {
@@ -205,7 +205,7 @@ describe('the Render desk', () => {
   });
 
   it('renders the marked region, until the whole picture is asked for', async () => {
-    studio.view({ region: { left: 0.1, top: 0.2, right: 0.5, bottom: 0.6 } });
+    studio.markRegion({ left: 0.1, top: 0.2, right: 0.5, bottom: 0.6 });
     await page.fixture.whenStable();
     expect(page.component.settings().region).toEqual({ left: 0.1, top: 0.2, right: 0.5, bottom: 0.6 });
     await page.user.click(button('Whole picture'));
@@ -242,14 +242,14 @@ describe('takes', () => {
     expect(sure.mock.calls[0]![0]).toBe('Delete take 1?');
     await eventually(() => expect(server.removeTake).toHaveBeenCalledWith('take'));
     // None of that opened it.
-    expect(studio.state().shownTake).toBeNull();
+    expect(studio.shownTake()).toBeNull();
   });
 
   it('are shown in their shot, on a frame they have, with a look of their own', async () => {
     await takes(sampleTake({ shot: 'two', first: 5, last: 8 }));
     studio.goTo(40);
     await page.user.click(button('Show take 1'));
-    expect(studio.state()).toMatchObject({ shot: 'two', shownTake: 'take', grade: 'take' });
+    expect([studio.shotId(), studio.shownTake(), studio.grade()]).toEqual(['two', 'take', 'take']);
     expect(studio.frame()).toBeGreaterThanOrEqual(5);
     expect(studio.document().takeLooks['take']).toEqual(studio.document().look);
   });

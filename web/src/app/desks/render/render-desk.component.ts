@@ -12,17 +12,18 @@ import { rangeOf } from '@zippy/core/motion';
 import { settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../../api/api';
 import type { Take } from '@zippy/core/wire';
-import { Importer } from '../../dialogs/importer';
+import { Importer } from '../../tasks/import/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
-import type { FieldGroup } from '../../fields/field';
+import type { FieldGroup } from '../../kinds/field';
 import { lookFields } from '../../fields/field-specs';
 import { PropertyFieldComponent } from '../../fields/property-field.component';
 import { patientFields, presetOf, renderGroups, renderPlace } from '../../fields/render-fields';
-import { Ask } from '../../dialogs/ask';
-import { Session } from '../../state/session';
-import { TakeWork } from '../../state/take-work';
-import { Studio } from '../../state/studio';
-import { many } from '../../state/many';
+import { Ask } from '../../ui/ask/ask';
+import { Notices } from '../../store/notices';
+import { Session } from '../../store/session';
+import { TakeWork } from '../../store/edits/take-work';
+import { Studio } from '../../store/studio';
+import { many } from '../../ui/many';
 
 const LAYER_NAMES: { id: Layer; name: string }[] = [
   { id: 'lights', name: 'Each light' },
@@ -64,10 +65,10 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
         Still of frame {{ studio.frame() }}
       </button>
     </div>
-    @if (studio.state().region; as region) {
+    @if (studio.region(); as region) {
       <p class="quiet">
         Only the region marked in the picture is rendered.
-        <button matButton (click)="studio.view({ region: null })">Whole picture</button>
+        <button matButton (click)="studio.markRegion(null)">Whole picture</button>
       </p>
     }
     <div class="row">
@@ -162,8 +163,8 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     <button
       matButton="tonal"
       matTooltip="The picture without denoising and removal of specks, to compare (U)"
-      [attr.aria-pressed]="studio.state().uncleaned"
-      (click)="studio.view({ uncleaned: !studio.state().uncleaned })"
+      [attr.aria-pressed]="studio.uncleaned()"
+      (click)="studio.leaveCleaningOut()"
     >
       Before cleaning
     </button>
@@ -191,6 +192,7 @@ export class RenderDeskComponent {
   private readonly api = inject(Api);
   readonly takeWork = inject(TakeWork);
   private readonly session = inject(Session);
+  private readonly notices = inject(Notices);
   private readonly ask = inject(Ask);
   private readonly importer = inject(Importer);
   readonly look = computed(() => lookFields(this.studio.document(), 'look'));
@@ -215,7 +217,7 @@ export class RenderDeskComponent {
   readonly predicting = signal(false);
   readonly settings = computed((): RenderSettings => ({
     ...settingsOfShot(this.studio.document(), this.studio.shot()),
-    region: this.studio.state().region,
+    region: this.studio.region(),
   }));
   /** Holds for what it was asked for only. */
   readonly prediction = linkedSignal<unknown, Prediction | null>({
@@ -265,7 +267,7 @@ export class RenderDeskComponent {
   percent = (part: number): string => `${(part * 100).toFixed(1)} %`;
 
   async predict(): Promise<void> {
-    const { project, shot } = this.studio.state();
+    const [project, shot] = [this.studio.project(), this.studio.shotId()];
     if (!project || !shot) return;
     this.predicting.set(true);
     try {
@@ -275,7 +277,7 @@ export class RenderDeskComponent {
       const found = await this.api.predict(project, shot, first, last, asked);
       if (asked === this.settings()) this.prediction.set(found);
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     } finally {
       this.predicting.set(false);
     }
@@ -296,7 +298,7 @@ export class RenderDeskComponent {
   }
 
   async render(first: number, last: number): Promise<void> {
-    const { project, shot } = this.studio.state();
+    const [project, shot] = [this.studio.project(), this.studio.shotId()];
     if (!project || !shot) return;
     try {
       await this.session.save();
@@ -304,7 +306,7 @@ export class RenderDeskComponent {
       await this.session.refreshTakes();
       this.takeWork.show(take);
     } catch (error) {
-      this.session.tell(error);
+      this.notices.tell(error);
     }
   }
 

@@ -1,9 +1,9 @@
 import { FileButtonComponent } from '../../ui/file-button.component';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { Importer } from '../../dialogs/importer';
+import { Importer } from '../../tasks/import/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
 import { setFields } from '../../fields/field-specs';
-import { Studio } from '../../state/studio';
+import { Studio } from '../../store/studio';
 
 /** Floor, surroundings, and what is seen behind. */
 @Component({

@@ -4,5 +4,5 @@ import type { FaultView } from './view';
 export const darkness: FaultView<FaultOf<'darkness'>> = {
   desk: 'lights',
   says: () => 'Nothing gives light',
-  show: (_fault, studio) => studio.view({ desk: 'lights' }),
+  show: (_fault, studio) => studio.openDesk('lights'),
 };

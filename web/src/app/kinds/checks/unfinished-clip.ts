@@ -5,7 +5,7 @@ export const unfinishedClip: FaultView<FaultOf<'unfinishedClip'>> = {
   desk: 'reel',
   says: ({ take }) => (take === null ? 'A take on the reel is gone' : `Take ${take} on the reel is not finished`),
   show({ clip }, studio) {
-    studio.view({ desk: 'reel' });
+    studio.openDesk('reel');
     studio.select('clip', clip);
   },
 };

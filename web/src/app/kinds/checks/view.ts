@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '@zippy/core/document';
-import type { Studio } from '../../state/studio';
+import type { Studio } from '../../store/studio';
 import type { Desk } from '../../desks/registry';
 
 /** How a fault is told, and the way to it. */

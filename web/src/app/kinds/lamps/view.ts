@@ -1,4 +1,4 @@
-import type { FieldSpec } from '../../fields/field';
+import type { FieldSpec } from '../field';
 
 /** All that the page knows of a kind of lamp. */
 export interface LampView {

@@ -1,5 +1,5 @@
 import { propertyAt, type Value } from '@zippy/core/document';
-import { FIELD_KINDS, fieldOf, type FieldSpec } from '../../fields/field';
+import { FIELD_KINDS, fieldOf, type FieldSpec } from '../field';
 import type { MoveOf, MoveView } from './view';
 
 export const ramp: MoveView<MoveOf<'ramp'>> = {

@@ -1,4 +1,4 @@
-import { choice } from '../../fields/field';
+import { choice } from '../field';
 import type { MoveOf, MoveView } from './view';
 
 export const turntable: MoveView<MoveOf<'turntable'>> = {

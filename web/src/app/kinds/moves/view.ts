@@ -1,5 +1,5 @@
 import type { Move, MoveKind } from '@zippy/core/document';
-import type { FieldSpec } from '../../fields/field';
+import type { FieldSpec } from '../field';
 
 /** What a kind of move makes its fields with. */
 interface MoveFields {

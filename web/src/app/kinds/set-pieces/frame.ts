@@ -1,5 +1,5 @@
 import type { PieceOf, PieceView } from './view';
-import { choice } from '../../fields/field';
+import { choice } from '../field';
 
 export const frame: PieceView<PieceOf<'frame'>> = {
   words: 'border ring opening arch',

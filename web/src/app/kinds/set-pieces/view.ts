@@ -1,5 +1,5 @@
 import type { SetPiece } from '@zippy/core/document';
-import type { FieldSpec } from '../../fields/field';
+import type { FieldSpec } from '../field';
 
 /** All that the page knows of a kind of set piece. */
 export interface PieceView<P extends SetPiece = SetPiece> {

@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { Api } from '../../api/api';
 import type { Take } from '@zippy/core/wire';
-import { Studio } from '../../state/studio';
+import { Studio } from '../../store/studio';
 import { FrameCache } from './frame-cache';
 
 /** Frames fetched ahead of one that is looked at. */
@@ -72,7 +72,7 @@ export class TakePictureComponent {
   readonly shownFrame = signal(0);
   /** Address of the picture that is seen. */
   readonly source = signal('');
-  private readonly playing = computed(() => this.studio.state().playing);
+  private readonly playing = computed(() => this.studio.playing());
   private readonly look = computed(() => JSON.stringify(this.studio.shownLook(this.studio.lookOf(this.take().id))));
   private readonly done = computed(() => new Set(this.take().done));
   private readonly frame = computed(() => Math.round(this.studio.frame()));

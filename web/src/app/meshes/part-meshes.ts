@@ -1,0 +1,190 @@
+import * as THREE from 'three';
+import { acceleratedRaycast } from 'three-mesh-bvh';
+import type { Vector3 } from '@zippy/core/document';
+import type { Transform } from '@zippy/core/geometry';
+import type { FrameState, PartState } from '@zippy/core/motion';
+import { solidFirst, type GivenGeometries } from './drawing-portions';
+import { matrixOf, projectFromSides } from './sketch-geometry';
+import type { SketchMaterials, Shade } from '../picture/sketch-materials';
+import type { SketchMeshes } from '../picture/sketch-meshes';
+
+/** What is shown of the parts. */
+export interface PartsView {
+  frame: FrameState;
+  /** Content hashes of pictures by asset id. */
+  pictures: Readonly<Record<string, string>>;
+  selectedNodes: ReadonlySet<string>;
+  isolated: ReadonlySet<string> | null;
+  /** Parts that are lit while all others are dimmed; null dims nothing. */
+  lit: ReadonlySet<string> | null;
+  /** How far parts are drawn apart, and from where; null draws them where they are. */
+  apart: { by: number; center: Vector3; middles: ReadonlyMap<string, Vector3> } | null;
+}
+
+/** A part that a ray meets, drawn with a transform that may differ from its own. */
+export interface PartHit {
+  hit: THREE.Intersection;
+  part: PartState;
+  transform: Transform;
+}
+
+/** Parts that are made in one task, so that the page answers meanwhile. */
+const NEW_AT_ONCE = 500;
+const AROUND = new THREE.Sphere();
+
+/** The parts as they are drawn in the sketch. */
+export class PartMeshes {
+  readonly group = new THREE.Group();
+  /** The part that each mesh shows, and whether it is to be seen. */
+  private readonly shown = new Map<THREE.Mesh, { part: PartState; transform: Transform; seen: boolean }>();
+  private readonly meshes = new Map<string, THREE.Mesh>();
+  private admitted: THREE.Mesh[] = [];
+  private hovered: string | null = null;
+
+  constructor(
+    private readonly geometries: SketchMeshes,
+    private readonly materials: SketchMaterials,
+    private readonly given: GivenGeometries,
+  ) {}
+
+  /** Lights a part up from the next `show` on, while something is dragged over it. @returns whether that is new */
+  hover(node: string | null): boolean {
+    const changed = node !== this.hovered;
+    this.hovered = node;
+    return changed;
+  }
+
+  /** All parts that a ray meets, the nearest first, each once. */
+  cast(ray: THREE.Raycaster): PartHit[] {
+    // They may have been moved since they were drawn last.
+    this.group.updateMatrixWorld();
+    const near = this.allSeen().filter(({ geometry, matrixWorld }) =>
+      ray.ray.intersectsSphere(AROUND.copy(geometry.boundingSphere!).applyMatrix4(matrixWorld)),
+    );
+    const hits = ray.intersectObjects(near, false);
+    const seen = new Set<string>();
+    return hits.flatMap((hit) => {
+      if (seen.has(hit.object.name)) return [];
+      seen.add(hit.object.name);
+      return [{ hit, ...this.shown.get(hit.object as THREE.Mesh)! }];
+    });
+  }
+
+  /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
+  within(camera: THREE.Camera, left: number, top: number, right: number, bottom: number): string[] {
+    this.group.updateMatrixWorld();
+    const corner = new THREE.Vector3();
+    const found = new Set<string>();
+    for (const [mesh, { part, seen }] of this.shown) {
+      if (!seen) continue;
+      const { min, max } = mesh.geometry.boundingBox!;
+      const inside = [0, 1, 2, 3, 4, 5, 6, 7].every((k) => {
+        corner.set(k & 1 ? max.x : min.x, k & 2 ? max.y : min.y, k & 4 ? max.z : min.z);
+        corner.applyMatrix4(mesh.matrixWorld).project(camera);
+        const [x, y] = [(corner.x + 1) / 2, (1 - corner.y) / 2];
+        return corner.z < 1 && x >= left && x <= right && y >= top && y <= bottom;
+      });
+      if (inside) found.add(part.node);
+    }
+    return [...found];
+  }
+
+  /**
+   * Shows parts as far as their meshes are there and have been given to the graphics card; see `admit`.
+   * @returns whether there are so many new parts that some are left for the next time
+   */
+  show(view: PartsView): boolean {
+    const { frame, selectedNodes, isolated, lit: litParts, apart, pictures } = view;
+    const seen = new Set<string>();
+    let room = NEW_AT_ONCE;
+    for (const part of frame.parts) {
+      const geometry = this.geometries.of(part.mesh);
+      if (!geometry) continue;
+      let mesh = this.meshes.get(part.instance);
+      if (!mesh) {
+        if (room-- <= 0) continue;
+        mesh = new THREE.Mesh(geometry);
+        mesh.name = part.node;
+        mesh.matrixAutoUpdate = false;
+        mesh.raycast = acceleratedRaycast;
+        this.meshes.set(part.instance, mesh);
+        this.group.add(mesh);
+      }
+      const transform = apart ? drawnApart(part, apart) : part.transform;
+      const visible = isolated === null || isolated.has(part.node);
+      this.shown.set(mesh, { part, transform, seen: visible });
+      mesh.geometry = geometry;
+      mesh.matrix.copy(matrixOf(transform));
+      mesh.matrixWorldNeedsUpdate = true;
+      mesh.visible = visible && this.given.has(geometry);
+      const finish = part.finish ? frame.finishes[part.finish] : undefined;
+      const dim = litParts !== null && !litParts.has(part.node);
+      const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
+      const map = finish?.maps.baseColor;
+      const hash = map && pictures[map.source.picture];
+      if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
+      mesh.material = this.materials.of(
+        finish,
+        part.glow,
+        lit,
+        map && hash ? this.materials.textureOf(map, hash) : null,
+      );
+      seen.add(part.instance);
+    }
+    for (const [instance, mesh] of this.meshes) {
+      if (seen.has(instance)) continue;
+      this.group.remove(mesh);
+      this.shown.delete(mesh);
+      this.meshes.delete(instance);
+    }
+    return room < 0;
+  }
+
+  /**
+   * Lets some of the parts be drawn whose meshes the graphics card does not have yet, so many that the page is not held up.
+   * @returns whether more of them wait
+   */
+  admit(): boolean {
+    for (const mesh of this.admitted) mesh.frustumCulled = true;
+    const waiting = this.allSeen().filter((mesh) => !mesh.visible);
+    this.admitted = this.given.take(waiting, 0);
+    for (const mesh of this.admitted) {
+      mesh.visible = true;
+      // What is out of sight would else be given with all others once the view is turned to it.
+      mesh.frustumCulled = false;
+    }
+    return this.admitted.length < waiting.length;
+  }
+
+  /** The parts in portions that can be drawn one over the other, each in a task of its own. */
+  *portions(): Generator<THREE.Mesh[]> {
+    const meshes = solidFirst(this.allSeen());
+    for (let at = 0; at < meshes.length;) {
+      const portion = this.given.take(meshes, at);
+      at += portion.length;
+      yield portion;
+    }
+  }
+
+  /** Leaves only some of the parts to be drawn, until they are shown again. */
+  only(meshes: readonly THREE.Mesh[]): void {
+    for (const mesh of this.shown.keys()) mesh.visible = false;
+    for (const mesh of meshes) {
+      mesh.visible = true;
+      mesh.frustumCulled = false;
+    }
+  }
+
+  private allSeen(): THREE.Mesh[] {
+    return [...this.shown].flatMap(([mesh, { seen }]) => (seen ? [mesh] : []));
+  }
+}
+
+/** A part's transform with the part moved away from the middle of all. */
+function drawnApart(part: PartState, { by, center, middles }: NonNullable<PartsView['apart']>): Transform {
+  const middle = middles.get(part.instance);
+  if (!middle) return part.transform;
+  return part.transform.map((v, k) =>
+    k % 4 === 3 ? v + (middle[(k - 3) / 4]! - center[(k - 3) / 4]!) * by : v,
+  ) as unknown as Transform;
+}

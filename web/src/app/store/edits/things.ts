@@ -1,0 +1,316 @@
+import { LAMP_KINDS } from '@zippy/core/optics';
+import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/scene';
+import { MOVE_KINDS, newMove } from '@zippy/core/motion';
+import {
+  inOrder,
+  lastOrder,
+  newCamera,
+  newFinish,
+  newId,
+  newLight,
+  newShot,
+  readProperty,
+  sameFinish,
+  shotsInOrder,
+  subtree,
+  type Finish,
+  type Light,
+  type Move,
+  type MoveKind,
+  type Vector3,
+} from '@zippy/core/document';
+import { inject, Injectable } from '@angular/core';
+import { SceneBounds } from '../scene-bounds';
+import { Studio } from '../studio';
+import type { Selected } from '../view/view.state';
+import { FINISH_SHELF, fromShelf } from './finish-shelf';
+import { copyKeys, copyMoves, deleteKeys } from './strip-edits';
+
+/** Size in millimetres of the panel that goes with a product for which lamps have their plain power. */
+const LAMP_SIZE = 192;
+
+const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } as const;
+
+/** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
+@Injectable({ providedIn: 'root' })
+export class Things {
+  private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
+
+  toggleShown(id: string): void {
+    const shown = this.studio.present().nodes[id]?.visible ?? true;
+    this.studio.setProperty(shown ? 'Hide' : 'Show', `nodes/${id}/visible`, !shown);
+  }
+
+  showAll(): void {
+    this.studio.isolate(null);
+    this.studio.edit('Show all', (draft) => {
+      for (const node of Object.values(draft.nodes)) node.visible = true;
+    });
+  }
+
+  /** Shows one thing alone without touching the document; again shows all. */
+  isolate(id: string | null): void {
+    this.studio.isolate(this.studio.isolated() === id ? null : id);
+  }
+
+  /** Lights the next part (or the one before) while the rest is dimmed. */
+  stepParts(by: number): void {
+    const parts = inOrder(this.studio.document().nodes).filter((node) => node.mesh);
+    if (parts.length === 0) return;
+    const from = this.studio.lit() ?? this.studio.selectedNodes().at(-1);
+    const at = parts.findIndex((part) => part.id === from);
+    const next = parts[(Math.max(at, by > 0 ? -1 : 0) + by + parts.length) % parts.length]!;
+    this.studio.select('node', next.id);
+    this.studio.light(next.id);
+  }
+
+  rename(kind: 'nodes' | 'finishes' | 'lights' | 'cameras' | 'shots', id: string, name: string): void {
+    const clean = name.trim().slice(0, 200);
+    if (clean) this.studio.edit('Rename', (draft) => void (draft[kind][id]!.name = clean));
+  }
+
+  /** Puts a finish on parts: one of the document by id, or a new one from the shelf. */
+  wear(nodes: string[], finish: string | Partial<Finish>): void {
+    this.studio.edit('Finish', (draft) => {
+      let id: string;
+      if (typeof finish === 'string') id = finish;
+      else {
+        const fresh = fromShelf(finish);
+        // One of the same name that was edited since is another finish: what was dropped is what is taken.
+        const same = Object.values(draft.finishes).find((each) => each.name === fresh.name && sameFinish(each, fresh));
+        if (!same) draft.finishes[fresh.id] = fresh;
+        id = (same ?? fresh).id;
+      }
+      for (const node of nodes) {
+        for (const each of subtree(draft, node)) if (draft.nodes[each]!.mesh) draft.nodes[each]!.finish = id;
+      }
+    });
+  }
+
+  /** Adds a light beside the product, aimed at it, in proportion to its size. */
+  addLightBeside(kind: Light['kind']): void {
+    const { center, size } = this.bounds.product();
+    const at: Vector3 = [center[0] - size * 0.9, center[1] + size * 0.8, center[2] + size * 1.1];
+    this.addLight(kind, at, center, Math.max(0.1, Number((size * 0.8).toPrecision(2))));
+  }
+
+  private addLight(kind: Light['kind'], at: Vector3, target: Vector3, size: number): void {
+    const document = this.studio.document();
+    const count = Object.values(document.lights).filter((light) => light.kind === kind).length + 1;
+    const light = newLight(kind, {
+      name: `${LAMP_KINDS[kind].title} ${count}`,
+      order: lastOrder(document.lights),
+      position: at,
+      target,
+      ...this.lampSize(kind, size),
+    });
+    // As bright on a small product as on a large one: farther lamps are stronger by the square.
+    if (light.unit === 'lumen')
+      light.power = Math.min(1e9, Number((light.power * (size / LAMP_SIZE) ** 2).toPrecision(2)));
+    this.studio.edit('Add light', (draft) => void (draft.lights[light.id] = light));
+    this.studio.select('light', light.id);
+  }
+
+  private lampSize(kind: Light['kind'], size: number): Partial<Light> {
+    const sizes = { width: size, height: size, ...LAMP_KINDS[kind].proportions(size) };
+    return Object.fromEntries(Object.entries(sizes).map(([name, length]) => [name, Math.max(0.1, length)]));
+  }
+
+  keepView(position: Vector3, target: Vector3): void {
+    const document = this.studio.document();
+    const shot = this.studio.shot();
+    const like = shot?.camera ? document.cameras[shot.camera] : undefined;
+    const focusDistance = Math.max(1, Math.hypot(...position.map((v, k) => v - target[k]!)));
+    const camera = newCamera({
+      ...like,
+      id: newId(),
+      name: `Camera ${Object.keys(document.cameras).length + 1}`,
+      order: lastOrder(document.cameras),
+      parent: null,
+      position,
+      target,
+      focusDistance,
+      focusOn: null,
+      locked: false,
+    });
+    this.studio.edit('Keep view as camera', (draft) => {
+      draft.cameras[camera.id] = camera;
+      if (shot) draft.shots[shot.id]!.camera = camera.id;
+    });
+    this.studio.select('camera', camera.id);
+    this.studio.lookThroughCamera(true);
+  }
+
+  addShot(): void {
+    const document = this.studio.document();
+    const present = this.studio.shot();
+    const shot = newShot({
+      name: `Shot ${shotsInOrder(document).length + 1}`,
+      order: lastOrder(document.shots),
+      camera: present?.camera ?? inOrder(document.cameras)[0]?.id ?? null,
+    });
+    this.studio.edit('Add shot', (draft) => void (draft.shots[shot.id] = shot));
+    this.studio.openShot(shot.id);
+    this.studio.select('shot', shot.id);
+  }
+
+  /** What a move of a kind would act on of something selected; null where it cannot. */
+  targetOf(kind: MoveKind, { kind: of, id }: Selected): string | null {
+    const { on } = MOVE_KINDS[kind];
+    const collection = `${of}s`;
+    if (on.some((each) => each === collection)) return `${collection}/${id}`;
+    if (!on.some((each) => each === 'shine')) return null;
+    if (of === 'light') return `lights/${id}/power`;
+    if (of === 'finish') return `finishes/${id}/emissionPower`;
+    return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
+  }
+
+  /** What a move of a kind would act on of all that is selected. */
+  readonly targets = (kind: MoveKind): string[] =>
+    this.studio.selection().flatMap((selected) => this.targetOf(kind, selected) ?? []);
+
+  /** Puts a move of a kind on each target, as one step. */
+  addMoves(kind: MoveKind, targets: readonly string[]): void {
+    const shot = this.studio.shot();
+    if (!shot || targets.length === 0) return;
+    const moves = targets.map((target) => this.newMove(kind, target, shot.length));
+    this.studio.edit(`Add ${moves[0]!.name.toLowerCase()}`, (draft) => {
+      for (const move of moves) draft.shots[shot.id]!.moves[move.id] = move;
+    });
+    this.studio.selectAll(moves.map(({ id }) => ({ kind: 'move', id })));
+  }
+
+  private newMove(kind: MoveKind, target: string, length: number): Move {
+    const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
+    return newMove(kind, target, 1, length, {
+      axis: node && axisInParent(node),
+      size: this.bounds.product().size,
+      present: readProperty(this.studio.present(), target),
+    });
+  }
+
+  addClip(take: string, from: number, to: number): void {
+    const id = newId();
+    this.studio.edit('Put on the reel', (draft) => {
+      draft.reel.clips[id] = {
+        id,
+        order: lastOrder(draft.reel.clips),
+        take,
+        from,
+        to,
+        speed: 1,
+        loop: 1,
+        reverse: false,
+      };
+    });
+    this.studio.select('clip', id);
+  }
+
+  moveClip(id: string, by: number): void {
+    this.studio.edit('Reorder', (draft) => {
+      const clips = inOrder(draft.reel.clips);
+      const at = clips.findIndex((clip) => clip.id === id);
+      const other = clips[at + by];
+      if (!other) return;
+      clips.forEach((clip, k) => (draft.reel.clips[clip.id]!.order = k));
+      draft.reel.clips[id]!.order = at + by;
+      draft.reel.clips[other.id]!.order = at;
+    });
+  }
+
+  /** Sets one property of all lights that are selected. */
+  setAll(label: string, name: 'on' | 'solo', value: boolean): void {
+    const lights = this.studio.selection().flatMap(({ kind, id }) => (kind === 'light' ? [id] : []));
+    if (name === 'solo') {
+      this.studio.edit(label, (draft) => {
+        for (const id of lights) draft.lights[id]!.solo = value;
+      });
+    } else this.studio.setProperties(label, Object.fromEntries(lights.map((id) => [`lights/${id}/on`, value])));
+  }
+
+  /** Has the present shot taken by a camera, and looks through it. */
+  useCamera(id: string): void {
+    const shot = this.studio.shotId();
+    if (!shot) return;
+    this.studio.edit('Camera of the shot', (draft) => void (draft.shots[shot]!.camera = id));
+    this.studio.lookThroughCamera(true);
+  }
+
+  /** Gives all that is selected the values of new ones; names and places stay, except of parts, whose place is what is reset. */
+  resetSelected(): void {
+    const [selection, shot] = [this.studio.selection(), this.studio.shotId()];
+    this.studio.edit('Reset', (draft) => {
+      for (const { kind, id } of selection) {
+        if (kind === 'node' && draft.nodes[id])
+          Object.assign(draft.nodes[id], { position: [0, 0, 0], turn: [0, 0, 0], scale: [1, 1, 1] });
+        const light = draft.lights[id];
+        if (kind === 'light' && light) {
+          const { name, order, parent, position, target } = light;
+          draft.lights[id] = newLight(light.kind, { id, name, order, parent, position, target });
+        }
+        const camera = draft.cameras[id];
+        if (kind === 'camera' && camera) {
+          const { name, order, parent, position, target } = camera;
+          draft.cameras[id] = newCamera({ id, name, order, parent, position, target });
+        }
+        const finish = draft.finishes[id];
+        if (kind === 'finish' && finish) {
+          const kept = FINISH_SHELF.flatMap(({ finishes }) => finishes).find(({ name }) => name === finish.name);
+          draft.finishes[id] = { ...(kept ? fromShelf(kept) : newFinish()), id, name: finish.name };
+        }
+        if (kind === 'shot' && draft.shots[id]) draft.shots[id].changes = {};
+        const moves = shot ? draft.shots[shot]?.moves : undefined;
+        const move = moves?.[id];
+        if (kind === 'move' && moves && move) moves[id] = { ...this.newMove(move.kind, move.target, move.length), id, name: move.name, start: move.start }; // prettier-ignore
+      }
+    });
+  }
+
+  /** Deletes keys that are marked, or else everything selected. */
+  deleteSelected(): void {
+    const [keys, selection, shot] = [this.studio.keys(), this.studio.selection(), this.studio.shotId()];
+    this.studio.edit('Delete', (draft) => {
+      if (keys.length > 0 && shot) {
+        deleteKeys(draft.shots[shot]!, keys);
+        return;
+      }
+      for (const { kind, id } of selection) {
+        if (kind === 'node') removeNodes(draft, [id]);
+        if (kind === 'light' || kind === 'camera' || kind === 'finish') forgetTargets(draft, COLLECTIONS[kind], [id]);
+        if (kind === 'light') delete draft.lights[id];
+        if (kind === 'camera') delete draft.cameras[id];
+        if (kind === 'clip') delete draft.reel.clips[id];
+        if (kind === 'move') for (const each of Object.values(draft.shots)) delete each.moves[id];
+        if (kind === 'shot' && Object.keys(draft.shots).length > 1) delete draft.shots[id];
+        if (kind === 'finish') {
+          delete draft.finishes[id];
+          for (const node of Object.values(draft.nodes)) if (node.finish === id) node.finish = null;
+        }
+      }
+    });
+    this.studio.pickKeys([]);
+  }
+
+  /** Copies picked keys, or else picked moves, to the playhead, keeping their distances; the copies are picked then. */
+  copyToPlayhead(): void {
+    const [keys, shot, frame, selection] = [
+      this.studio.keys(),
+      this.studio.shotId(),
+      this.studio.frame(),
+      this.studio.selection(),
+    ];
+    if (!shot) return;
+    if (keys.length > 0) {
+      let copies = keys;
+      this.studio.edit('Copy keys', (draft) => void (copies = copyKeys(draft.shots[shot]!, keys, frame)));
+      this.studio.pickKeys(copies);
+      return;
+    }
+    const moves = selection.flatMap(({ kind, id }) => (kind === 'move' ? [id] : []));
+    if (moves.length === 0) return;
+    let copies: string[] = [];
+    this.studio.edit('Copy moves', (draft) => void (copies = copyMoves(draft.shots[shot]!, moves, frame)));
+    this.studio.selectAll(copies.map((id) => ({ kind: 'move', id })));
+  }
+}

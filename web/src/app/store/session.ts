@@ -1,0 +1,243 @@
+import { DestroyRef, inject, Injectable } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { mergeEdits, newId, type DocumentPatch, type Meeting, type ProjectDocument } from '@zippy/core/document';
+import type { ServerEvent } from '@zippy/core/wire';
+import { Api, ServerProblem } from '../api/api';
+import { FilmsActions } from './films/films.actions';
+import { KeptEdits } from './kept-edits';
+import { many } from '../ui/many';
+import { Notices } from './notices';
+import { otherWork } from './other-work';
+import { ProjectActions } from './project/project.actions';
+import { projectFeature } from './project/project.feature';
+import { TakesActions } from './takes/takes.actions';
+
+const SAVE_DELAY = 400;
+const RETRY_DELAY = 1500;
+
+/** Projects of the server: opening, saving, and going on from what others saved. */
+@Injectable({ providedIn: 'root' })
+export class Session {
+  private readonly api = inject(Api);
+  private readonly kept = inject(KeptEdits);
+  private readonly notices = inject(Notices);
+  private readonly store = inject(Store);
+  private readonly state = this.store.selectSignal(projectFeature.selectProjectState);
+  /** Names this window to the server, so that it does not hear of its own edits. */
+  private readonly window = newId();
+  private saving: Promise<void> | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
+  }
+
+  async open(id: string): Promise<void> {
+    try {
+      const project = await this.api.openProject(id);
+      const kept = await this.kept.of(id);
+      this.store.dispatch(ProjectActions.opened({ project }));
+      if (kept.patches.length > 0) {
+        // Kept on this very revision, the edits go on where they were; otherwise only what needs no place in a list can be told.
+        const base = kept.revision === project.revision ? project.document : null;
+        this.takeUp({ base, theirs: project.document, patches: kept.patches }, project.revision);
+      }
+      const steps = await this.kept.historyOf(id);
+      const { revision, unsaved } = this.state();
+      if (steps && steps.revision === revision && steps.unsaved === unsaved.length)
+        this.store.dispatch(ProjectActions.historyTakenUp({ history: steps.history }));
+      history.replaceState(null, '', `/p/${id}`);
+      await Promise.all([this.refreshTakes(), this.refreshFilms()]);
+    } catch (error) {
+      this.notices.tell(error);
+    }
+  }
+
+  async create(name: string, document?: ProjectDocument): Promise<void> {
+    try {
+      const project = await this.api.createProject(name, document);
+      await this.open(project.id);
+    } catch (error) {
+      this.notices.tell(error);
+    }
+  }
+
+  /** Deletes the open project and opens another one, or a new one where there is none. */
+  async removeProject(): Promise<void> {
+    const { id: project } = this.state();
+    if (!project) return;
+    try {
+      await this.api.removeProject(project);
+      this.forget();
+      const [next] = await this.api.projects();
+      if (next) await this.open(next.id);
+      else await this.create('New project');
+    } catch (error) {
+      this.notices.tell(error);
+    }
+  }
+
+  /** Lays this window's unsaved changes over the newer state of the other one. */
+  mergeConflict(): void {
+    const { base, conflict, unsaved } = this.state();
+    if (!conflict) return;
+    this.takeUp({ base, theirs: conflict.document, patches: unsaved }, conflict.revision);
+  }
+
+  /** Keeps this window's state as a project of its own and opens it; the other window keeps the old one. */
+  async keepBoth(): Promise<void> {
+    const { document } = this.state();
+    if (!document) return;
+    this.forget();
+    await this.create(`${document.name} (copy)`, document);
+  }
+
+  async restoreVersion(version: string): Promise<void> {
+    const { id: project } = this.state();
+    if (!project) return;
+    try {
+      await this.save();
+      this.store.dispatch(
+        ProjectActions.opened({ project: await this.api.restoreVersion(project, version, this.window) }),
+      );
+    } catch (error) {
+      this.notices.tell(error);
+    }
+  }
+
+  async refreshTakes(): Promise<void> {
+    const { id: project } = this.state();
+    if (project) this.store.dispatch(TakesActions.arrived({ takes: await this.api.takes(project) }));
+  }
+
+  async refreshFilms(): Promise<void> {
+    const { id: project } = this.state();
+    if (project) this.store.dispatch(FilmsActions.arrived({ films: await this.api.films(project) }));
+  }
+
+  /** Sends what is unsaved now. */
+  async save(): Promise<void> {
+    // What was edited while a save is on its way goes with the next one.
+    while (this.saving) await this.saving;
+    clearTimeout(this.timer);
+    this.saving = this.sendEdits();
+    try {
+      await this.saving;
+    } finally {
+      this.saving = null;
+    }
+    if (this.state().unsaved.length > 0 && this.state().saved === 'waiting') this.saveSoon();
+  }
+
+  private async sendEdits(): Promise<void> {
+    const { id: project, revision, unsaved, saved } = this.state();
+    if (!project || unsaved.length === 0 || saved === 'conflict') return;
+    this.keep();
+    try {
+      // Much that is unsaved takes its time to be written down, here and for the server.
+      await otherWork();
+      const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
+      this.store.dispatch(ProjectActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
+      this.keep();
+    } catch (error) {
+      if (!(error instanceof ServerProblem) || error.status >= 500) {
+        if (error instanceof ServerProblem) this.notices.tell(error);
+        this.tryLater();
+      } else if (error instanceof ServerProblem && error.code === 'revision-conflict') {
+        const newer = error.problem.newer!;
+        this.store.dispatch(ProjectActions.conflictMet({ conflict: newer }));
+      } else {
+        await this.setRefusedAside(error, project, unsaved).catch(() => this.tryLater());
+      }
+    }
+  }
+
+  /**
+   * The server refuses what was sent. One change that cannot be takes no other with it: they are sent one by one, and what is refused
+   * alone is taken back and told.
+   */
+  private async setRefusedAside(refusal: unknown, project: string, sent: readonly DocumentPatch[]): Promise<void> {
+    const refused: DocumentPatch[] = [];
+    let reason = refusal;
+    let { revision } = this.state();
+    let unsent: readonly DocumentPatch[] = [];
+    for (const [k, patch] of sent.entries()) {
+      try {
+        ({ revision } = await this.api.saveEdits(project, revision, [patch], this.window));
+      } catch (error) {
+        // Gone, or overtaken, in the middle: what is left is kept as it was and sent again.
+        if (!(error instanceof ServerProblem) || error.status >= 500 || error.code === 'revision-conflict') {
+          unsent = sent.slice(k);
+          break;
+        }
+        refused.push(patch);
+        reason = error;
+      }
+    }
+    const left = [...unsent, ...this.state().unsaved.slice(sent.length)];
+    const opened = await this.api.openProject(project);
+    const { document, patches } = mergeEdits({ base: opened.document, theirs: opened.document, patches: left });
+    this.store.dispatch(
+      ProjectActions.refusedSetAside({
+        document,
+        base: opened.document,
+        revision: opened.revision,
+        unsaved: patches,
+        refused,
+      }),
+    );
+    this.keep();
+    const why = reason instanceof Error ? reason.message : String(reason);
+    this.notices.tell(
+      refused.length === sent.length
+        ? why
+        : `${many(refused.length, 'change')} could not be saved and ${refused.length === 1 ? 'was' : 'were'} taken back; all others are safe. ${why}`,
+    );
+  }
+
+  /** Goes on from a state of the server with edits that it does not have yet; what no longer has a place there is told. */
+  private takeUp(meeting: Meeting, revision: number): void {
+    const { document, patches, lost } = mergeEdits(meeting);
+    this.store.dispatch(ProjectActions.conflictMerged({ document, base: meeting.theirs, revision, unsaved: patches }));
+    if (lost > 0)
+      this.notices.tell(
+        `${many(lost, 'change')} of yours belonged to what was removed or changed in the other window and ${lost === 1 ? 'was' : 'were'} left out.`,
+      );
+  }
+
+  /** Keeps in the browser what is unsaved and what can be undone. */
+  private keep(): void {
+    const { id: project, revision, unsaved, history } = this.state();
+    if (project) void this.kept.keep(project, { revision, patches: unsaved, history });
+  }
+
+  private forget(): void {
+    const { id: project } = this.state();
+    if (project) void this.kept.forget(project);
+    this.store.dispatch(ProjectActions.closed());
+  }
+
+  /** A server that is gone, or cannot write, may come back: nothing of the user's is given up. */
+  private tryLater(): void {
+    this.store.dispatch(ProjectActions.serverLost());
+    this.saveSoon(RETRY_DELAY);
+  }
+
+  /** Sends what is unsaved in a while, together with what is edited until then. */
+  saveSoon(delay = SAVE_DELAY): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.save(), delay);
+  }
+
+  /** Takes up what another window has saved, where nothing of this one waits to be. */
+  async follow(event: ServerEvent): Promise<void> {
+    const { id, unsaved, revision } = this.state();
+    if (event.type !== 'project' || event.project !== id || event.window === this.window) return;
+    if (event.revision <= revision || unsaved.length > 0 || this.saving) return;
+    try {
+      this.store.dispatch(ProjectActions.opened({ project: await this.api.openProject(id) }));
+    } catch {
+      // The next event, or the return of the server, brings it up to date.
+    }
+  }
+}

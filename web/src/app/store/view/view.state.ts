@@ -1,0 +1,80 @@
+import type { Desk } from '../../desks/registry';
+
+/** The picture's three grades: instant, refining, finished. */
+export type Grade = 'sketch' | 'traced' | 'take';
+
+export type SelectionKind = 'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip';
+
+export interface Selected {
+  kind: SelectionKind;
+  id: string;
+}
+
+/** A key on the time strip: its track and its frame. */
+export interface KeyMark {
+  path: string;
+  frame: number;
+}
+
+/** Part of the film's frame, 0 to 1 from the top left. */
+export interface Region {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+/** What can be changed without editing the document. Ids may be of what is gone: selectors leave that out. */
+export interface ViewState {
+  project: string | null;
+  desk: Desk;
+  selection: Selected[];
+  keys: KeyMark[];
+  shot: string | null;
+  frame: number;
+  playing: boolean;
+  /** Changes set keys at the playhead. */
+  recording: boolean;
+  /** Changes count for the present shot only. */
+  thisShotOnly: boolean;
+  grade: Grade;
+  /** What the present grade is wiped against, and how far from the left the edge stands, 0 to 1; null shows one alone. */
+  wipe: { against: Grade; at: number } | null;
+  /** What is traced and rendered alone. */
+  region: Region | null;
+  /** The view looks through the shot's camera. */
+  throughCamera: boolean;
+  /** The node that is shown alone. */
+  isolated: string | null;
+  /** The part that is lit while all others are dimmed, in the sketch. */
+  lit: string | null;
+  /** How far parts are drawn apart in the sketch, as a part of their distance from the middle; the document stays as it is. */
+  apart: number;
+  /** What is out of focus is veiled in the sketch through the camera. */
+  sharpness: boolean;
+  /** Takes and the traced picture are shown without denoising and removal of specks. */
+  uncleaned: boolean;
+  shownTake: string | null;
+}
+
+export const plainView: ViewState = {
+  project: null,
+  desk: 'model',
+  selection: [],
+  keys: [],
+  shot: null,
+  frame: 1,
+  playing: false,
+  recording: false,
+  thisShotOnly: false,
+  grade: 'sketch',
+  wipe: null,
+  region: null,
+  throughCamera: true,
+  isolated: null,
+  lit: null,
+  apart: 0,
+  sharpness: false,
+  uncleaned: false,
+  shownTake: null,
+};

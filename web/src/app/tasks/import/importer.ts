@@ -1,0 +1,345 @@
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  lastOrder,
+  LIMITS,
+  newAsset,
+  newId,
+  sayNumber,
+  type Asset,
+  type ProjectDocument,
+  type Recipe,
+  type Vector3,
+} from '@zippy/core/document';
+import {
+  alongTracks,
+  fitStage,
+  groupFiles,
+  placeAlong,
+  placeModel,
+  type ModelAlong,
+  type ModelTree,
+  type Placement,
+  type Standing,
+} from '@zippy/core/intake';
+import { Api, ServerProblem } from '../../api/api';
+import type { AcceptedModel, ImportJob, StoredFile } from '@zippy/core/wire';
+import { many } from '../../ui/many';
+import { otherWork } from '../../store/other-work';
+import { Notices } from '../../store/notices';
+import { Studio } from '../../store/studio';
+
+export interface ImportView {
+  name: string;
+  step: 'sending' | 'reading' | 'read' | 'placing';
+  part: number;
+  job: ImportJob | null;
+}
+
+/** What of a file besides its parts is taken. */
+export interface TakenAlong {
+  cameras: boolean;
+  lights: boolean;
+  motion: boolean;
+}
+
+const FILM = /\.(mp4|m4v|mov|webm|mkv|avi|mpe?g)$/i;
+
+/** A file to bring in: on this machine, or already on the server. */
+type Incoming = File | StoredFile;
+
+/** Brings files in: sends them, has them read, asks for unit and up axis, and places the parts. */
+@Injectable({ providedIn: 'root' })
+export class Importer {
+  private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
+  private readonly studio = inject(Studio);
+  readonly view = signal<ImportView | null>(null);
+  /** Counts placed models, so that the picture frames the new one. */
+  readonly placed = signal<string | null>(null);
+  private abort = new AbortController();
+  private readonly waiting: Incoming[][] = [];
+
+  async bring(dropped: File[]): Promise<void> {
+    const films = dropped.filter((file) => FILM.test(file.name));
+    if (films.length > 0)
+      this.notices.tell(
+        `"${films[0]!.name}" is a film, which cannot be brought in yet. Bring its frames as pictures, or a single one of them.`,
+      );
+    const files = dropped.filter((file) => !films.includes(file));
+    if (files.length === 0) return;
+    const surroundings = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
+    for (const picture of surroundings) await this.bringSurroundings(picture);
+    const lookups = files.filter((file) => /\.cube$/i.test(file.name));
+    for (const table of lookups) await this.bringLookup(table);
+    const archives = files.filter((file) => /\.zip$/i.test(file.name));
+    const apart = new Set([...surroundings, ...lookups, ...archives]);
+    await this.sort(files.filter((file) => !apart.has(file)));
+    for (const archive of archives) await this.bringArchive(archive);
+    if (!this.view()) await this.next();
+  }
+
+  /** Every model is asked about on its own, with what it may need; pictures that no model needs are kept for finishes. */
+  private async sort(files: Incoming[]): Promise<void> {
+    const { models, pictures } = groupFiles(files.map((file) => file.name));
+    this.waiting.push(...models.map(({ file, companions }) => [file, ...companions].map((at) => files[at]!)));
+    for (const at of pictures) {
+      const picture = files[at]!;
+      if (picture instanceof File) await this.bringPicture(picture);
+    }
+  }
+
+  private async bringArchive(file: File): Promise<void> {
+    this.abort = new AbortController();
+    this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+    try {
+      const hash = await this.send(file);
+      this.view.set({ name: file.name, step: 'reading', part: 1, job: null });
+      const files = await this.api.unpack({ name: file.name, hash });
+      if (groupFiles(files.map(({ name }) => name)).models.length === 0)
+        throw new Error(`"${file.name}" holds no model. Drop the pictures in it unpacked to wear them.`);
+      await this.sort(files);
+    } catch (error) {
+      this.notices.tell(error);
+    } finally {
+      this.view.set(null);
+    }
+  }
+
+  private async send(file: Incoming): Promise<string> {
+    if (!(file instanceof File)) return file.hash;
+    const progress = (part: number) => this.view.update((view) => view && { ...view, part });
+    return (await this.api.upload(file, progress, this.abort.signal)).hash;
+  }
+
+  private async next(): Promise<void> {
+    const files = this.waiting.shift();
+    if (files) await this.bringModel(files);
+  }
+
+  private async bringModel(files: Incoming[]): Promise<void> {
+    const { name } = files[0]!;
+    try {
+      const job = await this.read(files);
+      if (job) this.view.set({ name, step: 'read', part: 1, job });
+    } catch (error) {
+      this.notices.tell(error);
+      await this.next();
+    }
+  }
+
+  /**
+   * Sends a model's file with what came along and has it read.
+   * @returns null where it was stopped
+   * @throws where it cannot be read
+   */
+  async read(files: readonly Incoming[]): Promise<ImportJob | null> {
+    this.abort = new AbortController();
+    const { name } = files[0]!;
+    this.view.set({ name, step: 'sending', part: 0, job: null });
+    try {
+      const sent = [];
+      // A project keeps these names; of a long path its end tells more.
+      for (const file of files) sent.push({ name: file.name.slice(-LIMITS.nameLength), hash: await this.send(file) });
+      let job = await this.api.startImport(sent);
+      this.view.set({ name, step: 'reading', part: 1, job });
+      while (job.state === 'reading') {
+        await new Promise((resolve) => setTimeout(resolve, 250));
+        job = await this.api.showImport(job.id);
+      }
+      if (job.state === 'failed') throw new Error(job.message);
+      return job.state === 'read' ? job : null;
+    } catch (error) {
+      this.view.set(null);
+      if (error instanceof DOMException && error.name === 'AbortError') return null;
+      throw error;
+    }
+  }
+
+  /**
+   * @param standing where the model is put
+   * @param take what of that which came along is taken too
+   */
+  async accept(recipe: Recipe, standing: Standing, take: TakenAlong): Promise<void> {
+    const view = this.view();
+    if (!view?.job) return;
+    const placing: ImportView = { ...view, step: 'placing' };
+    this.view.set(placing);
+    // Whoever stops it goes on with the next model at once, whose dialog is not to be touched.
+    const stopped = () => this.view() !== placing;
+    try {
+      const accepted = await this.api.acceptImport(view.job.id, recipe);
+      if (stopped()) return;
+      const document = this.studio.document();
+      const name = view.name.replace(/^.*\//, '').replace(/\.[^.]*$/, '') || 'Model';
+      const pictures = pictureAssets(accepted.pictures);
+      const ids = pictures.map((picture) => picture && picture.id);
+      const order = lastOrder(document.nodes);
+      const placement = placeModel(accepted.tree, accepted.hash, name, order, ids, standing);
+      const asset = newId();
+      this.studio.edit(`Bring in ${name}`, (draft) => {
+        draft.assets[asset] = newAsset({
+          id: asset,
+          name,
+          kind: 'model',
+          hash: accepted.hash,
+          sourceHash: accepted.sourceHash,
+          sourceName: view.name.slice(-LIMITS.nameLength),
+          companions: accepted.companions,
+          recipe,
+          found: accepted.found,
+        });
+        for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
+        // The first product: the stage of the new project is made to its size.
+        const first = !Object.values(draft.nodes).some(({ mesh }) => mesh);
+        if (first) fitStage(draft, { center: middleOf(accepted.tree, standing), size: accepted.tree.size });
+        for (const node of placement.nodes) draft.nodes[node.id] = node;
+        for (const finish of placement.finishes) draft.finishes[finish.id] = finish;
+        if (accepted.tree.along) takeAlong(draft, accepted.tree.along, placement, take, this.studio.shotId());
+      });
+      // Tree, card and picture each take their time to be made: together they would hold up the page.
+      await otherWork();
+      this.studio.select('node', placement.root);
+      this.studio.openDesk('model');
+      await otherWork();
+      this.placed.set(placement.root);
+      if (stopped()) return;
+      this.view.set(null);
+    } catch (error) {
+      if (stopped()) return;
+      this.notices.tell(error);
+      const gone = error instanceof ServerProblem && (error.status === 404 || error.status === 409);
+      // Another unit, or room on the disk, may be all that it needs.
+      this.view.set(gone ? null : view);
+      if (!gone) return;
+    }
+    await this.next();
+  }
+
+  async stop(): Promise<void> {
+    this.abort.abort();
+    const job = this.view()?.job;
+    this.view.set(null);
+    // While the file is still being sent, the upload ends by itself and goes on to the next one.
+    if (!job) return;
+    await this.api.stopImport(job.id).catch(() => undefined);
+    await this.next();
+  }
+
+  /** Adds a picture that finishes can wear. @returns its asset id, null where it could not be read */
+  async bringPicture(file: File): Promise<string | null> {
+    this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+    try {
+      const { hash } = await this.api.upload(
+        file,
+        (part) => this.view.update((view) => view && { ...view, part }),
+        new AbortController().signal,
+      );
+      const asset = pictureAsset(file.name, (await this.api.keepPicture(file.name, hash)).hash);
+      if (/\.(gif|webp|apng)$/i.test(file.name))
+        this.notices.say(`"${file.name}" comes in as one picture: where it moves, its first is taken.`);
+      this.studio.edit(`Bring in ${asset.name}`, (draft) => void (draft.assets[asset.id] = asset));
+      return asset.id;
+    } catch (error) {
+      this.notices.tell(error);
+      return null;
+    } finally {
+      this.view.set(null);
+    }
+  }
+
+  private async bringSurroundings(file: File): Promise<void> {
+    const check = async (name: string, hash: string) => {
+      const { clipped, width, height } = await this.api.checkSurroundings(name, hash);
+      if (clipped > 0)
+        this.notices.say(
+          `${many(clipped, 'pixel')} of ${sayNumber(width * height)} in "${name}" had light below nothing or beyond what is kept; it was brought to the nearest that is.`,
+        );
+    };
+    const kept = await this.keep(file, 'surroundings', check);
+    if (!kept) return;
+    this.studio.edit('Surroundings', (draft) => {
+      draft.assets[kept.id] = kept;
+      draft.set.surroundings.kind = 'picture';
+      draft.set.surroundings.picture = kept.id;
+    });
+    this.studio.openDesk('set');
+  }
+
+  /** Adds a look-up table, which the look of the selected take wears from now on, or that of the project. */
+  private async bringLookup(file: File): Promise<void> {
+    const kept = await this.keep(file, 'lookup', this.api.checkLookup);
+    if (!kept) return;
+    const selected = this.studio.primary();
+    this.studio.edit('Look-up table', (draft) => {
+      draft.assets[kept.id] = kept;
+      const look = (selected?.kind === 'take' && draft.takeLooks[selected.id]) || draft.look;
+      look.lookup = kept.hash;
+    });
+    this.studio.openDesk('render');
+  }
+
+  /** Sends a file that is kept as it is once the server has read it. @returns its asset, null where it was refused */
+  private async keep(
+    file: File,
+    kind: Asset['kind'],
+    check: (name: string, hash: string) => Promise<unknown>,
+  ): Promise<Asset | null> {
+    this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+    try {
+      const { hash } = await this.api.upload(
+        file,
+        (part) => this.view.update((view) => view && { ...view, part }),
+        new AbortController().signal,
+      );
+      await check(file.name, hash);
+      const name = file.name.replace(/\.[^.]*$/, '').slice(0, LIMITS.nameLength) || 'File';
+      return newAsset({ name, kind, hash, sourceName: file.name.slice(-LIMITS.nameLength) });
+    } catch (error) {
+      this.notices.tell(error);
+      return null;
+    } finally {
+      this.view.set(null);
+    }
+  }
+}
+
+/** Where the middle of a model comes to be in the world. */
+const middleOf = ({ center: [x, y, z], bottom }: ModelTree, { centered, onFloor }: Standing): Vector3 => [
+  centered ? 0 : x,
+  onFloor ? y - bottom : y,
+  centered ? 0 : z,
+];
+
+/** Adds chosen cameras and lights, and keys in a shot, which grows where it is shorter than the motion. */
+function takeAlong(
+  draft: ProjectDocument,
+  along: ModelAlong,
+  { ids, root }: Placement,
+  take: TakenAlong,
+  shotId: string | null,
+): void {
+  const { cameras, lights } = placeAlong(along, ids);
+  const order = { cameras: lastOrder(draft.cameras), lights: lastOrder(draft.lights) };
+  // What hung on nothing in the file hangs on the model, so that it goes along with it.
+  for (const each of take.cameras ? cameras : [])
+    draft.cameras[each.id] = { ...each, parent: each.parent ?? root, order: order.cameras++ };
+  for (const each of take.lights ? lights : [])
+    draft.lights[each.id] = { ...each, parent: each.parent ?? root, order: order.lights++ };
+  const shot = take.motion && shotId ? draft.shots[shotId] : undefined;
+  if (!shot) return;
+  const { numerator, denominator } = draft.frameRate;
+  const tracks = alongTracks(along.motion, ids, numerator / denominator);
+  Object.assign(shot.tracks, tracks);
+  const last = Math.max(0, ...Object.values(tracks).map((keys) => keys.at(-1)!.frame));
+  shot.length = Math.min(LIMITS.framesPerShot, Math.max(shot.length, Math.ceil(last)));
+}
+
+/** What the project keeps of the pictures that came with a model, in their order; null for what could not be kept. */
+export const pictureAssets = (pictures: AcceptedModel['pictures']): (Asset | null)[] =>
+  pictures.map((picture) => picture && pictureAsset(picture.name, picture.hash));
+
+/** A picture of the project; the same picture brought twice is two, so that each can be exchanged alone. */
+function pictureAsset(file: string, hash: string): Asset {
+  const name = file.replace(/\.[^.]*$/, '').slice(0, LIMITS.nameLength) || 'Picture';
+  return newAsset({ name, kind: 'picture', hash, sourceName: file.slice(0, LIMITS.nameLength) });
+}
