@@ -3,8 +3,9 @@ import { chromium, type Browser } from '@playwright/test';
 /**
  * Chromium for measuring. Without a graphics card it would read every picture of a canvas back on the page's thread, which no user's
  * browser does: a card is emulated in a process of its own instead.
+ * @param besides further switches
  */
-export const openBrowser = (): Promise<Browser> =>
+export const openBrowser = (besides: string[] = []): Promise<Browser> =>
   chromium.launch({
     executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
     args: [
@@ -17,5 +18,6 @@ export const openBrowser = (): Promise<Browser> =>
       '--use-angle=swiftshader',
       '--enable-unsafe-swiftshader',
       '--enable-gpu-rasterization',
+      ...besides,
     ],
   });

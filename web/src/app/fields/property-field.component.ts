@@ -273,7 +273,7 @@ export class PropertyFieldComponent {
     return !!shot && (path in shot.tracks || Object.values(shot.moves).some((move) => move.target === path));
   });
   readonly keyHere = computed(
-    () => !!this.studio.shot()?.tracks[this.spec().path]?.some((key) => key.frame === this.studio.frame()),
+    () => !!this.studio.shot()?.tracks[this.spec().path]?.some((key) => key.frame === this.studio.restFrame()),
   );
   /** While changes are for this shot only, says of what cannot be that it is for all. */
   readonly forAll = computed(
@@ -289,7 +289,7 @@ export class PropertyFieldComponent {
 
   private valueOf({ path, read }: FieldSpec): Value | undefined {
     if (read) return read(this.studio.document());
-    const state = /\/(position|target)$/.test(path) ? this.studio.placed() : this.studio.present();
+    const state = /\/(position|target)$/.test(path) ? this.studio.placedAtRest() : this.studio.presentAtRest();
     return readProperty(state, path) ?? readProperty(this.studio.document(), path);
   }
 

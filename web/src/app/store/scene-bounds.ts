@@ -23,9 +23,13 @@ export class SceneBounds {
     return { center: centreOf(bounds), size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
   });
 
+  private readonly partsAtRest = computed(
+    () => new Map(this.studio.frameStateAtRest().parts.map((part) => [part.node, part])),
+  );
+
   /** The longest side of a part in millimetres, along its own axes, however it is turned; null where it is not shown. */
   longest(node: string): number | null {
-    const part = this.studio.frameState().parts.find((each) => each.node === node);
+    const part = this.partsAtRest().get(node);
     const box = part && this.meshes().get(meshKey(part.mesh));
     if (!part || !box || isEmpty(box)) return null;
     const m = part.transform;

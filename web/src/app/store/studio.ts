@@ -1,6 +1,6 @@
 import { behaviourOf, evaluate, evaluateProperties, rateOf, type FrameState } from '@zippy/core/motion';
 import type { SceneState } from '@zippy/core/scene';
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, linkedSignal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
   defaultLook,
@@ -76,16 +76,34 @@ export class Studio {
   /** Every property at its value on the present frame. */
   readonly present = computed((): SceneState => evaluateProperties(this.document(), this.shot(), this.frame()));
   /** The same without what moves do to places: where things rest, which is what fields show and change. */
-  readonly placed = computed((): SceneState => {
-    const shot = this.shot();
-    const moves = Object.entries(shot?.moves ?? {}).filter(([, move]) => behaviourOf(move).drives === 'value');
-    if (!shot || moves.length === Object.keys(shot.moves).length) return this.present();
-    return evaluateProperties(this.document(), { ...shot, moves: Object.fromEntries(moves) }, this.frame());
-  });
+  readonly placed = computed((): SceneState => this.placedOn(this.frame()) ?? this.present());
   readonly frameState = computed((): FrameState => evaluate(this.document(), this.shot(), this.frame()));
+  /** The playhead as panels see it: it rests while the shot plays, so that no frame wakes them. */
+  readonly restFrame = linkedSignal<{ playing: boolean; frame: number }, number>({
+    source: () => (this.playing() ? { playing: true, frame: 0 } : { playing: false, frame: this.frame() }),
+    computation: ({ playing, frame }, before) => (playing ? (before?.value ?? untracked(this.frame)) : frame),
+  });
+  /** What `present`, `placed` and `frameState` are there. */
+  readonly presentAtRest = computed(() =>
+    this.playing() ? evaluateProperties(this.document(), this.shot(), this.restFrame()) : this.present(),
+  );
+  readonly placedAtRest = computed(() =>
+    this.playing() ? (this.placedOn(this.restFrame()) ?? this.presentAtRest()) : this.placed(),
+  );
+  readonly frameStateAtRest = computed(() =>
+    this.playing() ? evaluate(this.document(), this.shot(), this.restFrame()) : this.frameState(),
+  );
   readonly primary = computed((): Selected | null => this.selection().at(-1) ?? null);
   readonly selectedIds = computed(() => new Set(this.selection().map(({ id }) => id)));
   readonly selectedNodes = computed(() => this.selection().flatMap(({ kind, id }) => (kind === 'node' ? [id] : [])));
+
+  /** Null where no move changes a place: it is what is present then. */
+  private placedOn(frame: number): SceneState | null {
+    const shot = this.shot();
+    const moves = Object.entries(shot?.moves ?? {}).filter(([, move]) => behaviourOf(move).drives === 'value');
+    if (!shot || moves.length === Object.keys(shot.moves).length) return null;
+    return evaluateProperties(this.document(), { ...shot, moves: Object.fromEntries(moves) }, frame);
+  }
 
   edit(label: string, recipe: (draft: ProjectDocument) => void, gesture?: string): void {
     const made = makeEdit(this.document(), label, recipe, gesture);

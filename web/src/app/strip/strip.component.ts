@@ -13,7 +13,7 @@ import {
   viewChild,
   afterNextRender,
 } from '@angular/core';
-import { area, curveMonotoneX, line, scaleLinear } from 'd3';
+import { scaleLinear } from 'd3';
 import { shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
 import { Api } from '../api/api';
 import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../tasks/shot-stills';
@@ -21,11 +21,12 @@ import { IconComponent } from '../ui/icon.component';
 import type { KeyMark } from '../store/view/view.state';
 import { Studio } from '../store/studio';
 import { Things } from '../store/edits/things';
-import { moveText } from '../kinds/moves';
+import { FrameNumberComponent } from './frame-number.component';
+import { LaneComponent } from './lane.component';
 import { lanesOf, type Lane } from './lanes';
+import { PlayheadComponent } from './playhead.component';
 import { shiftKeys, shiftMoves, stretchMove } from '../store/edits/strip-edits';
 
-const LANE = 30;
 const LABELS = 176;
 
 type Drag =
@@ -37,7 +38,16 @@ type Drag =
 /** The film as shots, and the present shot as lanes of values with keys and moves. */
 @Component({
   selector: 'zr-strip',
-  imports: [ThingDirective, IconComponent, MatButtonModule, MatRippleModule, MatTooltipModule],
+  imports: [
+    FrameNumberComponent,
+    IconComponent,
+    LaneComponent,
+    MatButtonModule,
+    MatRippleModule,
+    MatTooltipModule,
+    PlayheadComponent,
+    ThingDirective,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './strip.component.html',
   styleUrl: './strip.component.scss',
@@ -49,7 +59,6 @@ export class StripComponent {
   private readonly stills = inject(ShotStills);
   private readonly lanesArea = viewChild.required<ElementRef<HTMLElement>>('lanesArea');
   readonly width = signal(800);
-  readonly laneHeight = LANE;
   readonly labels = LABELS;
   readonly shots = computed(() => shotsInOrder(this.studio.document()));
   readonly length = computed(() => this.studio.shot()?.length ?? 1);
@@ -68,7 +77,6 @@ export class StripComponent {
   );
   readonly marked = computed(() => new Set(this.studio.keys().map((key) => `${key.path}@${key.frame}`)));
   readonly picked = computed(() => new Set(this.studio.selection().map(({ id }) => id)));
-  readonly text = moveText;
   private drag: Drag | null = null;
 
   constructor() {
@@ -78,8 +86,11 @@ export class StripComponent {
     });
   }
 
-  /** Small frames of a shot from its newest take, or sketches of it, spread over its length. */
-  thumbs(shot: Shot): string[] {
+  /** Small frames of every shot, by its id. */
+  readonly thumbs = computed(() => new Map(this.shots().map((shot) => [shot.id, this.thumbsOf(shot)])));
+
+  /** Of the shot's newest take, or sketches of it, spread over its length. */
+  private thumbsOf(shot: Shot): string[] {
     const take = [...this.studio.takes()].reverse().find((each) => each.shot === shot.id && each.done.length > 0);
     if (!take) return this.stills.stills().get(shot.id) ?? [];
     const look = this.studio.lookOf(take.id);
@@ -89,36 +100,6 @@ export class StripComponent {
       return this.api.frameUrl(take.id, frame, look, 120);
     });
   }
-
-  filled(lane: Lane): string {
-    return (
-      area<number>(
-        (_, k) => this.x()(k + 1),
-        LANE - 1,
-        (v) => LANE - 4 - v * (LANE - 10),
-      ).curve(curveMonotoneX)(lane.graph) ?? ''
-    );
-  }
-
-  outline(lane: Lane): string {
-    return (
-      line<number>(
-        (_, k) => this.x()(k + 1),
-        (v) => LANE - 4 - v * (LANE - 10),
-      ).curve(curveMonotoneX)(lane.graph) ?? ''
-    );
-  }
-
-  keyY(lane: Lane, frame: number): number {
-    const value = lane.graph[Math.min(lane.graph.length - 1, Math.max(0, Math.round(frame) - 1))] ?? 0.5;
-    return LANE - 4 - value * (LANE - 10);
-  }
-
-  /** Up to the end of the shot: what lies beyond would make the strip scroll sideways. */
-  blockWidth = (move: Move): number => {
-    const end = Math.min(this.length() + 0.5, move.start + move.length * move.repeat);
-    return Math.max(10, this.x()(end) - this.x()(move.start));
-  };
 
   scrub(event: PointerEvent): void {
     if (event.button !== 0) return;

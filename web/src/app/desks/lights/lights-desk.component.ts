@@ -82,9 +82,9 @@ export class LightsDeskComponent {
   readonly things = inject(Things);
   readonly lights = computed(() => inOrder(this.studio.document().lights));
 
-  on = (light: Light): boolean => this.studio.present().lights[light.id]?.on ?? light.on;
+  on = (light: Light): boolean => this.studio.presentAtRest().lights[light.id]?.on ?? light.on;
   power(light: Light): string {
-    const { power, unit } = this.studio.present().lights[light.id] ?? light;
+    const { power, unit } = this.studio.presentAtRest().lights[light.id] ?? light;
     return `${power >= 10 ? Math.round(power) : Number(power.toPrecision(2))} ${SYMBOLS[unit]}`;
   }
 

@@ -418,7 +418,7 @@ export class ModelDeskComponent {
     );
   }
 
-  shown = (node: SceneNode): boolean => this.studio.present().nodes[node.id]?.visible ?? node.visible;
+  shown = (node: SceneNode): boolean => this.studio.presentAtRest().nodes[node.id]?.visible ?? node.visible;
 
   swatch(node: SceneNode): string {
     const finish = node.finish && this.studio.document().finishes[node.finish];

@@ -62,7 +62,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     <div class="row">
       <button matButton="filled" (click)="render(range()[0], range()[1])">Render take</button>
       <button matButton="tonal" (click)="render(studio.frame(), studio.frame())">
-        Still of frame {{ studio.frame() }}
+        Still of frame {{ studio.restFrame() }}
       </button>
     </div>
     @if (studio.region(); as region) {
