@@ -331,3 +331,20 @@ describe('a lamp beneath a cloudy block', () => {
     expect(guided).toBeLessThan(0.6 * plain);
   });
 });
+
+describe('a kind that the kernel does not know', () => {
+  const lit = { lights: [lamp('panel', { position: [0, 0, 80], power: 683 })] };
+
+  it('of lamp ends the render instead of shining as another one', async () => {
+    const poke = (u32: Uint32Array, scene: number) =>
+      void (u32[(u32[(scene + L.SCENE_LIGHTS) / 4]! + L.LIGHT_KIND) / 4] = 99);
+    await expect(irradiance(lit.lights, 8, { poke })).rejects.toThrow(/unreachable/);
+  });
+
+  it('of what is seen behind ends it too', async () => {
+    const poke = (u32: Uint32Array, scene: number) => void (u32[(scene + L.SCENE_BEHIND) / 4] = 9);
+    const scene = { parts: [], camera: { position: [0, 0, 900] as [number, number, number] }, ...lit };
+    await expect(renderScene({ ...scene, poke }, { depth: 1, samples: 2 })).rejects.toThrow(/unreachable/);
+    await expect(renderScene(scene, { depth: 1, samples: 2 })).resolves.toBeDefined();
+  });
+});

@@ -11,6 +11,7 @@ import {
   KIND_BULB,
   KIND_DISC,
   KIND_PANEL,
+  KIND_PART,
   KIND_SPOT,
   KIND_SUN,
   KIND_TUBE,
@@ -214,8 +215,14 @@ export function sampleLamp(scene: usize, light: usize, px: f32, py: f32, pz: f32
   if (kind === KIND_BULB) return sampleBulb(light, px, py, pz, u, v);
   if (kind === KIND_TUBE) return sampleTube(light, px, py, pz, u, v);
   if (kind === KIND_SUN) return sampleSun(light, u, v);
-  if (kind === KIND_PANEL || kind === KIND_DISC || kind === KIND_SPOT) return sampleFlat(light, px, py, pz, u, v);
-  return samplePart(scene, light, px, py, pz, u, v);
+  if (kind === KIND_PART) return samplePart(scene, light, px, py, pz, u, v);
+  requireFlat(kind);
+  return sampleFlat(light, px, py, pz, u, v);
+}
+
+/** Ends the render where a lamp is of a kind that is none of those with one shining side: one that the kernel does not know. */
+function requireFlat(kind: i32): void {
+  if (kind !== KIND_PANEL && kind !== KIND_DISC && kind !== KIND_SPOT) unreachable();
 }
 
 function sampleFlat(light: usize, px: f32, py: f32, pz: f32, u: f32, v: f32): bool {
@@ -494,6 +501,7 @@ export function lampAlong(light: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: 
     const t = hitTube(light, px, py, pz, dx, dy, dz);
     return t > 0 && t < nearest ? t : <f32>0;
   }
+  requireFlat(kind);
   const nx = load<f32>(light, LIGHT_NORMAL),
     ny = load<f32>(light, LIGHT_NORMAL + 4),
     nz = load<f32>(light, LIGHT_NORMAL + 8);
@@ -566,6 +574,7 @@ export function lampHit(light: usize, px: f32, py: f32, pz: f32, dx: f32, dy: f3
     lampPdf = (tubeDensity(along) * distance * distance) / max<f32>(1e-6, cosine);
     return;
   }
+  requireFlat(kind);
   const cosine = -(
     dx * load<f32>(light, LIGHT_NORMAL) +
     dy * load<f32>(light, LIGHT_NORMAL + 4) +

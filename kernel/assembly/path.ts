@@ -98,6 +98,7 @@ import {
   BEHIND_COLOR,
   BEHIND_PICTURE,
   BEHIND_PLATE,
+  BEHIND_SURROUNDINGS,
   BEHIND_TRANSPARENT,
   FINISH_ANISOTROPY,
   FINISH_BASE,
@@ -1133,6 +1134,7 @@ function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: boo
       load<f32>(scene, SCENE_BEHIND_COLOR + 8) * texelB,
     );
   } else {
+    if (straight && behind !== BEHIND_SURROUNDINGS) unreachable();
     meetSky(scene, dx, dy, dz);
     const r = skyR,
       g = skyG,

@@ -21,6 +21,7 @@ const node = (id: string) => studio.document().nodes[id]!;
 
 beforeEach(async () => {
   vi.stubGlobal('EventSource', class {});
+  localStorage.removeItem('zippy-fields-used');
   studio = openStudio();
   page = await mount(CardComponent);
 });
@@ -123,6 +124,39 @@ describe('the card', () => {
     await shown();
     expect(open('Light')).toBe('true');
     localStorage.removeItem('zippy-folded');
+  });
+
+  it('puts first what is changed most, and not under the hand that changes it', async () => {
+    studio.select('light', 'key');
+    await shown();
+    const labels = () => [...page.fixture.nativeElement.querySelectorAll('zr-property .label')].map((each: HTMLElement) => each.textContent); // prettier-ignore
+    const whole = labels();
+    for (const typed of ['10', '20', '30']) {
+      const power = page.show.getByLabelText('Power');
+      await page.user.clear(power);
+      await page.user.type(power, `${typed}{Enter}`);
+      await page.user.click(page.show.getByRole('switch', { name: 'In picture' }));
+    }
+    await page.user.click(page.show.getByRole('switch', { name: 'In picture' }));
+    expect(labels()).toEqual(whole);
+    studio.select('light', 'lamp');
+    await shown();
+    expect(labels().slice(0, 2)).toEqual(['In picture', 'Power']);
+    expect(new Set(labels()).size).toBe(labels().length);
+    // Names that several groups use are told apart.
+    studio.select('finish', 'gold');
+    for (const typed of ['0.2', '0.3', '0.4']) {
+      await shown();
+      const amount = page.show.getAllByLabelText('Amount')[1]!;
+      await page.user.clear(amount);
+      await page.user.type(amount, `${typed}{Enter}`);
+    }
+    expect(studio.document().finishes['gold']!.coatWeight).toBe(0.4);
+    studio.select('light', 'key');
+    studio.select('finish', 'gold');
+    await shown();
+    expect(labels()[0]).toBe('Coat: amount');
+    expect(page.show.getByRole('textbox', { name: 'Coat: amount' })).toHaveProperty('value', '0.4');
   });
 
   it('shows where a part lies in the tree, and leads there and to its neighbours', async () => {

@@ -1,8 +1,9 @@
 import { TextFieldComponent } from '../ui/text-field.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonModule } from '@angular/material/button';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import type { Pace } from '@zippy/core/document';
+import { FieldUsage, withLeading } from '../fields/field-usage';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { finishFields } from '../fields/field-specs';
 import type { FieldGroup } from '../kinds/field';
@@ -94,7 +95,7 @@ const WORDS: Record<SelectionKind, string> = {
       @if (primary.kind === 'take') {
         <zr-light-balance [take]="primary.id" />
       }
-      <zr-field-groups [groups]="called().own" [allOpen]="seeking() !== ''" />
+      <zr-field-groups [groups]="ordered()" [allOpen]="seeking() !== ''" />
       @if (primary.kind === 'node' && studio.selection().length === 1 && seeking() === '') {
         <zr-model-unit [node]="primary.id" />
         <zr-turning-point [node]="primary.id" />
@@ -103,7 +104,7 @@ const WORDS: Record<SelectionKind, string> = {
       }
       @if (called().finish.length > 0) {
         <h2>{{ finishName() }}</h2>
-        <zr-field-groups [groups]="called().finish" [allOpen]="seeking() !== ''" />
+        <zr-field-groups [groups]="orderedOfFinish()" [allOpen]="seeking() !== ''" />
       }
       @if (seeking() !== '') {
         @if (called().own.length + called().finish.length === 0) {
@@ -190,6 +191,19 @@ export class CardComponent {
     const seeking = this.seeking();
     return { own: fieldsCalled(this.groups(), seeking), finish: fieldsCalled(this.finishGroups(), seeking) };
   });
+
+  private readonly usage = inject(FieldUsage);
+  /** What leads changes places only when something else is selected, and never under the hand that changes it. */
+  private readonly leading = linkedSignal({
+    source: () => this.studio.selection(),
+    computation: () => untracked(() => [this.usage.leading(this.groups()), this.usage.leading(this.finishGroups())]),
+  });
+  readonly ordered = computed(() => this.inOrder(this.called().own, 0));
+  readonly orderedOfFinish = computed(() => this.inOrder(this.called().finish, 1));
+
+  private inOrder(groups: FieldGroup[], which: 0 | 1): FieldGroup[] {
+    return this.seeking() === '' && this.isLong() ? withLeading(groups, this.leading()[which]!) : groups;
+  }
 
   setKeyPace(pace: Pace, gesture: string): void {
     const [keys, shot] = [this.studio.keys(), this.studio.shotId()];

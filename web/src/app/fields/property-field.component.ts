@@ -17,6 +17,7 @@ import { SmallButtonComponent } from '../ui/small-button.component';
 import { TextFieldComponent } from '../ui/text-field.component';
 import { Studio } from '../store/studio';
 import type { FieldSpec } from '../kinds/field';
+import { FieldUsage } from './field-usage';
 import { PaceFieldComponent } from './pace-field.component';
 import { ToneCurvesComponent } from './tone-curves.component';
 
@@ -229,6 +230,7 @@ const MOST_STEPS = 2000;
 })
 export class PropertyFieldComponent {
   readonly studio = inject(Studio);
+  private readonly usage = inject(FieldUsage);
   readonly spec = input.required<FieldSpec>();
 
   readonly keyed = computed(() => {
@@ -242,20 +244,22 @@ export class PropertyFieldComponent {
   private readonly all = computed((): FieldSpec[] => [this.spec(), ...(this.spec().also ?? [])]);
   readonly paths = computed(() => this.all().map(({ path }) => path));
   readonly value = computed((): Value | undefined => this.valueOf(this.spec()));
-  private readonly others = computed((): unknown[] =>
-    this.all()
-      .slice(1)
-      .map((spec) => this.valueOf(spec) ?? readAny(this.studio.document(), spec.path)),
-  );
   /** What is selected has different values. */
   readonly differs = computed(() => {
-    if (this.others().length === 0) return false;
-    const own = JSON.stringify(this.value() ?? readAny(this.studio.document(), this.spec().path));
-    return this.others().some((other) => JSON.stringify(other) !== own);
+    const own = this.shownOf(this.spec());
+    return this.spec().also?.some((other) => !alike(this.shownOf(other), own)) ?? false;
   });
-  readonly axisDiffers = computed(() =>
-    [0, 1, 2].map((axis) => this.others().some((other) => (other as number[])[axis] !== this.vector()[axis])),
-  );
+  /** Which of three numbers differ. There may be thousands to compare: it ends where all are known to. */
+  readonly axisDiffers = computed(() => {
+    const found = [false, false, false];
+    const own = this.vector();
+    for (const other of this.spec().also ?? []) {
+      const value = this.valueOf(other) as Vector3;
+      for (const axis of [0, 1, 2]) found[axis] ||= value[axis] !== own[axis];
+      if (!found.includes(false)) break;
+    }
+    return found;
+  });
   readonly number = computed(() => (typeof this.value() === 'number' ? (this.value() as number) : 0));
   readonly vector = computed((): Vector3 => (Array.isArray(this.value()) ? (this.value() as Vector3) : [0, 0, 0]));
   readonly choice = computed(() => {
@@ -286,6 +290,10 @@ export class PropertyFieldComponent {
     return !exact && Number.isFinite(max - min) && (max - min) / step <= MOST_STEPS;
   });
   readonly locked = signal(false);
+
+  private shownOf(spec: FieldSpec): unknown {
+    return this.valueOf(spec) ?? readAny(this.studio.document(), spec.path);
+  }
 
   private valueOf({ path, read }: FieldSpec): Value | undefined {
     if (read) return read(this.studio.document());
@@ -325,6 +333,7 @@ export class PropertyFieldComponent {
 
   /** Sets what is no moving value: names, choices, paces. */
   private write(value: unknown, gesture?: string): void {
+    this.usage.count(this.spec().path, gesture);
     this.studio.edit(
       this.spec().label,
       (draft) => {
@@ -339,6 +348,7 @@ export class PropertyFieldComponent {
 
   /** Sets the value of all that is selected, made of the one that each has. */
   private apply(make: (present: Value | undefined) => Value, gesture?: string): void {
+    this.usage.count(this.spec().path, gesture);
     const values = new Map(
       this.all().map((spec) => {
         const made = make(this.valueOf(spec));
@@ -361,6 +371,13 @@ export class PropertyFieldComponent {
       gesture,
     );
   }
+}
+
+/** Whether two values are the same; those of names and curves are compared as they are kept. */
+function alike(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object') return false;
+  return JSON.stringify(a) === JSON.stringify(b);
 }
 
 function writeAny(root: object, path: string, value: unknown): void {

@@ -1,4 +1,4 @@
-import type { ProjectDocument } from '@zippy/core/document';
+import type { ProjectDocument, SceneNode } from '@zippy/core/document';
 import type { Selected } from '../store/view/view.state';
 import { fieldGroups } from './field-specs';
 import type { FieldGroup, FieldSpec } from '../kinds/field';
@@ -13,40 +13,51 @@ export function sharedGroups(document: ProjectDocument, selection: readonly Sele
   const groups = fieldGroups(document, last);
   const others = selection.slice(0, -1);
   if (others.length === 0) return groups;
-  const findIn = others.map((other) => finder(document, last, other));
+  const find = finders(document, last, others);
   return groups
     .map(({ title, fields }) => ({
       title,
       fields: fields.flatMap((field) => {
-        const also = findIn.map((find) => find(field));
-        return also.every((each) => each !== null) ? [{ ...field, also }] : [];
+        const also: FieldSpec[] = [];
+        for (const same of find(field)) {
+          if (!same) return [];
+          also.push(same);
+        }
+        return [{ ...field, also }];
       }),
     }))
     .filter(({ fields }) => fields.length > 0);
 }
 
-/** Finds the field of another thing that stands for the same property as one of the last. */
-function finder(document: ProjectDocument, last: Selected, other: Selected): (field: FieldSpec) => FieldSpec | null {
+/** Finds, one after the other, the fields of other things that stand for the same property as one of the last; null where there is none. */
+function finders(
+  document: ProjectDocument,
+  last: Selected,
+  others: readonly Selected[],
+): (field: FieldSpec) => Generator<FieldSpec | null> {
   const own = (path: string, id: string) => path.slice(path.indexOf(id) + id.length);
-  if (other.kind === 'node' && last.kind === 'node') {
-    // There may be thousands of parts, and none of their fields writes in a way of its own.
-    return (field) => {
-      const path = `nodes/${other.id}${own(field.path, last.id)}`;
-      return isThere(document, path) ? { ...field, path } : null;
-    };
-  }
-  const fields = fieldGroups(document, other).flatMap((group) => group.fields);
-  const byProperty = new Map(fields.map((field) => [`${field.kind} ${own(field.path, other.id)}`, field]));
-  return (field) => byProperty.get(`${field.kind} ${own(field.path, last.id)}`) ?? null;
+  // There may be thousands of parts, and none of their fields writes in a way of its own.
+  const found = others.map((other) => {
+    if (other.kind === 'node' && last.kind === 'node') return null;
+    const fields = fieldGroups(document, other).flatMap((group) => group.fields);
+    return new Map(fields.map((field) => [`${field.kind} ${own(field.path, other.id)}`, field]));
+  });
+  return function* (field) {
+    const property = own(field.path, last.id);
+    const steps = property.split('/').slice(1);
+    for (const [k, byProperty] of found.entries()) {
+      const { id } = others[k]!;
+      if (byProperty) yield byProperty.get(`${field.kind} ${property}`) ?? null;
+      else yield isThere(document.nodes[id], steps) ? { ...field, path: `nodes/${id}${property}` } : null;
+    }
+  };
 }
 
-/** Whether a property is there; the finish of what has no mesh is not. */
-function isThere(document: ProjectDocument, path: string): boolean {
-  const [, id, name] = path.split('/') as [string, string, string];
-  const node = document.nodes[id];
-  if (!node || (['finish', 'glow'].includes(name) && !node.mesh)) return false;
-  let at: unknown = document;
-  for (const step of path.split('/')) at = (at as Record<string, unknown> | null | undefined)?.[step];
+/** Whether a property of a node is there; the finish of what has no mesh is not. */
+function isThere(node: SceneNode | undefined, steps: readonly string[]): boolean {
+  if (!node || (!node.mesh && (steps[0] === 'finish' || steps[0] === 'glow'))) return false;
+  let at: unknown = node;
+  for (const step of steps) at = (at as Record<string, unknown> | null | undefined)?.[step];
   return at !== undefined;
 }
 
