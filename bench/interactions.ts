@@ -143,7 +143,8 @@ export default async function interactions(): Promise<void> {
     await page.waitForTimeout(1000);
     await own('stepping', 20, async () => {
       await position.focus();
-      for (let k = 0; k < 20; k++) await position.press('ArrowUp', { delay: 60 });
+      // Looking for the field each time would be script of the page, too.
+      for (let k = 0; k < 20; k++) await page.keyboard.press('ArrowUp', { delay: 60 });
       await position.blur();
     });
     const drag = async (what: Locator, steps: number) => {

@@ -24,6 +24,8 @@ import { newSetPiece } from '@zippy/core/geometry';
 import { describe, expect, it } from 'vitest';
 import type { SelectionKind } from '../store/view/view.state';
 import { copyFields, fieldGroups, finishFields, lookFields, mapFields, pivotFields, setFields } from './field-specs';
+import { projectFields } from './project-fields';
+import { patientFields, renderGroups } from './render-fields';
 import type { FieldGroup } from '../kinds/field';
 
 const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink'];
@@ -135,6 +137,9 @@ describe('the card', () => {
       fields: copyFields('part', newCopies({ kind })),
     })),
     { title: 'Turning point', fields: pivotFields('part', document) },
+    ...projectFields(document, 'times'),
+    ...renderGroups(document, document.shots['shot']!),
+    { title: 'Patient', fields: patientFields('render') },
   ].flatMap(({ fields }) => fields);
 
   it('lets nothing through that the document would refuse, whatever is typed', () => {
