@@ -23,11 +23,11 @@ export function projectRoutes({ projects, imports, takes, films, reserve }: Serv
     await reserve.spend(() => films.removeAllOf(id));
   });
   serveItself(router, PROJECTS.scene, async ({ parameters: { id }, response }) => {
-    const { document } = await projects.open(id);
-    const glb = await imports.exportScene(document);
+    const { text, name, part } = await projects.withPart(id, ['assets']);
+    const glb = await imports.exportScene(text, part);
     response
       .type('model/gltf-binary')
-      .set('Content-Disposition', attachment(`${document.name}.glb`))
+      .set('Content-Disposition', attachment(`${name}.glb`))
       .send(Buffer.from(glb));
   });
   serve(router, PROJECTS.edit, async ({ parameters: { id }, body: { revision, patches, window } }) => ({

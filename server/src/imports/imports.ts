@@ -156,10 +156,10 @@ export class Imports {
     return (await this.want('unpacked', message)).unpacked;
   }
 
-  /** The resting scene as a GLB that other programs read. */
-  async exportScene(document: ProjectDocument): Promise<Uint8Array> {
-    const files = this.blobs.assetPaths(document);
-    return (await this.want('exported', { type: 'export', document, files })).exported;
+  /** The resting scene of a document as a GLB that other programs read. @param text the document as it is stored */
+  async exportScene(text: string, assets: Pick<ProjectDocument, 'assets'>): Promise<Uint8Array> {
+    const files = this.blobs.assetPaths(assets);
+    return (await this.want('exported', { type: 'export', text, files })).exported;
   }
 
   private readonly stored = ({ name, hash }: StoredFile) => ({ name, path: this.blobs.path(hash) });

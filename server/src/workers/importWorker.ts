@@ -3,7 +3,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { defaultRecipe, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
+import { defaultRecipe, openDocument, UserProblem, type Recipe } from '@zippy/core/document';
 import { shapeSignature, type TriangleMesh } from '@zippy/core/geometry';
 import {
   fileTessellation,
@@ -39,7 +39,7 @@ export type ImportMessage =
   | { type: 'compare'; job: string; before: string; after: string }
   | { type: 'draw'; job: string; model: string; mesh: number }
   | { type: 'unpack'; job: string; source: StoredFile; folder: string }
-  | { type: 'export'; job: string; document: ProjectDocument; files: Record<string, string> };
+  | { type: 'export'; job: string; text: string; files: Record<string, string> };
 
 // Loaders of packages tell the console every fault they meet, triangle by triangle; people are told in sentences.
 for (const name of ['error', 'warn'] as const) console[name] = () => undefined;
@@ -188,10 +188,10 @@ async function unpack({ source, folder }: Extract<ImportMessage, { type: 'unpack
 }
 
 /** The scene as a GLB, with models by content hash and pictures by asset id. */
-async function exportScene({ document, files }: Extract<ImportMessage, { type: 'export' }>): Promise<Uint8Array> {
+async function exportScene({ text, files }: Extract<ImportMessage, { type: 'export' }>): Promise<Uint8Array> {
   const models = new Map<string, Promise<TriangleMesh[]>>();
   const bytes = async (key: string) => new Uint8Array(await readFile(files[key] ?? ''));
-  return writeSceneGlb(document, {
+  return writeSceneGlb(openDocument(JSON.parse(text)), {
     async mesh(asset, index) {
       if (!models.has(asset)) models.set(asset, bytes(asset).then(readMeshesGlb));
       return (await models.get(asset))![index]!;

@@ -8,17 +8,17 @@ import {
   afterNextRender,
 } from '@angular/core';
 import { MatInputModule } from '@angular/material/input';
+import { DialogComponent } from '../ui/dialog.component';
 import { Commands, type Command } from './commands';
 import { Everything } from './everything';
 
 /** All commands, found by typing. */
 @Component({
   selector: 'zr-palette',
-  imports: [MatInputModule],
+  imports: [DialogComponent, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="dialog-back" (click)="close()"></div>
-    <div class="dialog palette" role="dialog" aria-modal="true" aria-label="Do anything">
+    <zr-dialog label="Do anything" [width]="480" top="64px" (leave)="close()">
       <input
         #query
         matInput
@@ -51,21 +51,15 @@ import { Everything } from './everything';
           <li class="quiet">Nothing is called that. Try an action, a desk, or the name of a part, light or shot.</li>
         }
       </ul>
-    </div>
+    </zr-dialog>
   `,
   styles: `
-    .palette {
-      top: 64px;
-      translate: -50%;
-      width: 480px;
-      padding: 8px;
-    }
     input {
       width: 100%;
     }
     ul {
       max-height: 360px;
-      margin: 6px 0 0;
+      margin: 0;
       padding: 0;
       list-style: none;
     }

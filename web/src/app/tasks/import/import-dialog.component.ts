@@ -4,9 +4,9 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
 import { ChoiceComponent } from '../../ui/choice.component';
+import { DialogComponent } from '../../ui/dialog.component';
 import { TextFieldComponent } from '../../ui/text-field.component';
 import { portraitUrl } from '../../api/urls';
-import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { defaultRecipe, sayNumber, type Recipe } from '@zippy/core/document';
 import {
@@ -32,7 +32,7 @@ type Fineness = keyof typeof FINENESS;
 @Component({
   selector: 'zr-import-dialog',
   imports: [
-    CdkTrapFocus,
+    DialogComponent,
     ChoiceComponent,
     FoldComponent,
     MatButtonModule,
@@ -44,16 +44,7 @@ type Fineness = keyof typeof FINENESS;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (importer.view(); as view) {
-      <div class="dialog-back"></div>
-      <div
-        class="dialog"
-        role="dialog"
-        aria-modal="true"
-        aria-label="Bring in a model"
-        cdkTrapFocus
-        [cdkTrapFocusAutoCapture]="true"
-        [class.wide]="view.step === 'read'"
-      >
+      <zr-dialog label="Bring in a model" [width]="view.step === 'read' ? 820 : 460">
         <h2>{{ view.name }}</h2>
         @if (view.step !== 'read') {
           <p role="status">
@@ -70,7 +61,7 @@ type Fineness = keyof typeof FINENESS;
             [mode]="view.step === 'sending' ? 'determinate' : 'indeterminate'"
             [value]="view.step === 'sending' ? 100 * view.part : 0"
           />
-          <div class="dialog-row"><button matButton="tonal" (click)="importer.stop()">Stop</button></div>
+          <div class="answers"><button matButton="tonal" (click)="importer.stop()">Stop</button></div>
         } @else if (view.job?.summary; as summary) {
           <div class="columns">
             <div class="look">
@@ -181,14 +172,14 @@ type Fineness = keyof typeof FINENESS;
               }
             </div>
           </div>
-          <div class="dialog-row">
+          <div class="answers">
             <button matButton="tonal" (click)="importer.stop()">Leave out</button>
             <button matButton="filled" cdkFocusInitial (click)="importer.accept(recipe(), standing(), take())">
               Take it in
             </button>
           </div>
         }
-      </div>
+      </zr-dialog>
     }
   `,
   styleUrl: './import-dialog.component.scss',

@@ -1,7 +1,7 @@
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatButtonModule } from '@angular/material/button';
 import { ChoiceComponent } from '../../ui/choice.component';
-import { CdkTrapFocus } from '@angular/cdk/a11y';
+import { DialogComponent } from '../../ui/dialog.component';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { RevisionState } from '@zippy/core/intake';
 import { Api } from '../../api/api';
@@ -19,19 +19,11 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
 /** Which part of a new revision is which, before it takes the place of a model. */
 @Component({
   selector: 'zr-revision-dialog',
-  imports: [CdkTrapFocus, ChoiceComponent, MatButtonModule, MatCheckboxModule],
+  imports: [ChoiceComponent, DialogComponent, MatButtonModule, MatCheckboxModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (revisions.view(); as view) {
-      <div class="dialog-back"></div>
-      <div
-        class="dialog"
-        role="dialog"
-        aria-modal="true"
-        aria-label="New revision"
-        cdkTrapFocus
-        [cdkTrapFocusAutoCapture]="true"
-      >
+      <zr-dialog label="New revision" [width]="760">
         <h2>{{ view.file }} in the place of {{ view.asset.name }}</h2>
         <p class="quiet">{{ told() }}. Parts that are known keep their finish, motion, turning point and place.</p>
         <div class="table">
@@ -95,20 +87,12 @@ const BY = { path: '', name: 'by its name', shape: 'by its shape', hand: 'by han
             </tbody>
           </table>
         </div>
-        <div class="dialog-row">
-          <button matButton="tonal" (click)="revisions.leave()">Leave the model as it is</button>
-          <button matButton="filled" cdkFocusInitial (click)="revisions.take()">Take the new revision</button>
-        </div>
-      </div>
+        <button answers matButton="tonal" (click)="revisions.leave()">Leave the model as it is</button>
+        <button answers matButton="filled" cdkFocusInitial (click)="revisions.take()">Take the new revision</button>
+      </zr-dialog>
     }
   `,
   styles: `
-    .dialog {
-      width: 760px;
-      max-height: 86vh;
-      display: flex;
-      flex-direction: column;
-    }
     .table {
       overflow: auto;
       min-height: 120px;

@@ -1,45 +1,33 @@
 import { TextFieldComponent } from '../text-field.component';
 import { MatButtonModule } from '@angular/material/button';
-import { CdkTrapFocus } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, inject, linkedSignal } from '@angular/core';
+import { DialogComponent } from '../dialog.component';
 import { Ask } from './ask';
 
 /** Shows the present question. */
 @Component({
   selector: 'zr-ask-dialog',
-  imports: [CdkTrapFocus, MatButtonModule, TextFieldComponent],
+  imports: [DialogComponent, MatButtonModule, TextFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (ask.question(); as question) {
-      <div class="dialog-back" (click)="question.answer(null)"></div>
-      <form
-        class="dialog"
-        role="alertdialog"
-        aria-modal="true"
-        [attr.aria-label]="question.title"
-        cdkTrapFocus
-        [cdkTrapFocusAutoCapture]="true"
-        (submit)="$event.preventDefault(); question.answer(typed() ?? question.name ?? '')"
-        (keydown.escape)="question.answer(null)"
-        (keydown)="$event.stopPropagation()"
-      >
-        <h2>{{ question.title }}</h2>
-        @if (question.text) {
-          <p>{{ question.text }}</p>
-        }
-        @if (question.name !== undefined) {
-          <zr-text label="Name" [value]="question.name" (typed)="typed.set($event)" />
-        }
-        <div class="dialog-row">
-          <button matButton="tonal" type="button" (click)="question.answer(null)">Leave it</button>
-          <button matButton="filled">{{ question.action }}</button>
-        </div>
-      </form>
+      <zr-dialog kind="alertdialog" [label]="question.title" [width]="400" (leave)="question.answer(null)">
+        <form id="question" (submit)="$event.preventDefault(); question.answer(typed() ?? question.name ?? '')">
+          <h2>{{ question.title }}</h2>
+          @if (question.text) {
+            <p>{{ question.text }}</p>
+          }
+          @if (question.name !== undefined) {
+            <zr-text label="Name" [value]="question.name" (typed)="typed.set($event)" />
+          }
+        </form>
+        <button answers matButton="tonal" type="button" (click)="question.answer(null)">Leave it</button>
+        <button answers matButton="filled" form="question">{{ question.action }}</button>
+      </zr-dialog>
     }
   `,
   styles: `
-    .dialog {
-      width: 400px;
+    form {
       display: grid;
       gap: 12px;
     }
