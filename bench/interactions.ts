@@ -182,7 +182,8 @@ async function pressAll(
     if (name === '' || done.has(name) || LEFT_OUT.test(name)) continue;
     done.add(name);
     const control = controls.filter({ visible: true }).and(page.locator(`[aria-label="${name}"]`)).or(controls.filter({ hasText: name, visible: true })).first(); // prettier-ignore
-    if ((await control.count()) === 0 || !(await control.isEnabled())) continue;
+    // What was pressed before may have taken it away.
+    if ((await control.count()) === 0 || !(await control.isEnabled({ timeout: 1000 }).catch(() => false))) continue;
     const pressed = await control.elementHandle();
     await time(`${desk}: ${name}`, () => control.click({ timeout: 3000, force: true }).catch(() => undefined));
     await page.keyboard.press('Escape');
