@@ -27,10 +27,10 @@ export class LocalTracer {
     readonly scene: SceneMemory,
   ) {}
 
-  /** @param meshes of a test scene; without them those of the demo */
-  static async open(meshes?: TriangleMesh[]): Promise<LocalTracer> {
+  /** @param meshes of a test scene; without them those of the demo @param build of the kernel */
+  static async open(meshes?: TriangleMesh[], build = kernelModule): Promise<LocalTracer> {
     const memory = createKernelMemory();
-    const kernel = await startKernel(kernelModule, memory, 0);
+    const kernel = await startKernel(build, memory, 0);
     const demo = meshes ?? (await readMeshesGlb(new Uint8Array(readFileSync(made('ferrow-r2.meshes.glb')))));
     const scene = new SceneMemory(kernel, memory, {
       mesh: async (_, index) => demo[index]!,

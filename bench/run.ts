@@ -2,6 +2,7 @@
 const all = [
   'rays',
   'paths',
+  'revisions',
   'instances',
   'economies',
   'denoise',

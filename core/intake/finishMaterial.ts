@@ -13,7 +13,7 @@ import {
   KHRTextureTransform,
 } from '@gltf-transform/extensions';
 import type { Finish, FinishMap, MapSlot } from '../document';
-import { lightColor } from '../optics';
+import { lightColor, pictureOfSource } from '../optics';
 import { MILLIMETRES } from './gltfExtensions';
 
 type Color = [number, number, number];
@@ -44,8 +44,9 @@ export function finishMaterial(
     .setDoubleSided(finish.thinWalled || finish.emissionTwoSided);
   const wear = (slot: MapSlot, set: (texture: Texture) => unknown, info: () => TextureInfo | null) => {
     const map = finish.maps[slot];
-    const texture = map && textureOf(map.source.picture);
-    if (!texture) return;
+    const picture = map && pictureOfSource(map.source);
+    const texture = picture ? textureOf(picture) : null;
+    if (!map || !texture) return;
     set(texture);
     placeTexture(document, info(), map);
   };

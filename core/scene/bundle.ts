@@ -15,6 +15,7 @@ import {
   type ProjectDocument,
 } from '../document';
 import { behaviourOf } from '../motion/moves';
+import { aboutSource, pictureOfSource } from '../optics/maps';
 import { placedAimed, worldTransforms } from './placement';
 import { placeLocally, topmost } from './partTree';
 import { restingState } from './state';
@@ -76,7 +77,9 @@ export function liftThings(
     Object.fromEntries(Object.entries(record).map(([id, each]) => [id, { ...each, parent: null }]));
   const worn = Object.values(lifted).flatMap(({ finish }) => finish ?? []);
   const kept = only(document.finishes, [...worn, ...ids('finish')]);
-  const pictures = Object.values(kept).flatMap(({ maps }) => Object.values(maps).map(({ source }) => source.picture));
+  const pictures = Object.values(kept).flatMap(({ maps }) =>
+    Object.values(maps).flatMap(({ source }) => pictureOfSource(source) ?? []),
+  );
   const meshes = new Set(Object.values(lifted).flatMap(({ mesh }) => (mesh ? meshAssets(mesh) : [])));
   const models = Object.values(document.assets).flatMap(({ id, hash }) => (meshes.has(hash) ? [id] : []));
   const present = shot === null ? undefined : document.shots[shot];
@@ -227,8 +230,10 @@ function targetOf(move: Move, { kind, id }: Thing): string | null {
 function withPictures(finish: Finish, ids: ReadonlyMap<string, string>): Finish {
   const own = copyOf(finish);
   for (const [slot, map] of Object.entries(own.maps)) {
-    const picture = ids.get(map.source.picture);
-    if (picture) map.source.picture = picture;
+    const former = pictureOfSource(map.source);
+    if (former === null) continue;
+    const picture = ids.get(former);
+    if (picture) map.source = aboutSource(map.source).withPicture(map.source, picture);
     else delete own.maps[slot as 'normal'];
   }
   return own;

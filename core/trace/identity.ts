@@ -13,11 +13,12 @@ import {
   SKY,
   SURROUNDINGS,
   type Finish,
+  type FinishMap,
   type Light,
   type StudioSet,
   type Table,
 } from '../document';
-import { assetsOfSource } from '../optics';
+import { aboutSource } from '../optics';
 import type { FrameState } from '../motion';
 import { defaultRenderSettings, type RenderSettings } from './settings';
 import { finishMaps } from './textures';
@@ -108,12 +109,17 @@ function seenLight(light: Light, layers: boolean): object {
 }
 
 function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {
-  const maps = finishMaps(finish).map(({ slot, map }) => [
-    slot,
-    seen(map, MAP),
-    ...assetsOfSource(map.source).map((asset) => hashes[asset] ?? null),
-  ]);
+  const maps = finishMaps(finish).map(({ slot, map }) => [slot, seen(map, MAP), ...seenSource(map.source, hashes)]);
   return { ...seen(finish, FINISH), name: named ? finish.name : null, maps: maps.length > 0 ? maps : null };
+}
+
+/** What the tracer reads of a map's source: a picture by its content alone. */
+function seenSource(source: FinishMap['source'], hashes: Readonly<Record<string, string>>): unknown[] {
+  const about = aboutSource(source);
+  const picture = about.picture(source);
+  const parameters = about.parameters(source);
+  const seen = picture === null ? [] : [hashes[picture] ?? null];
+  return parameters.length > 0 ? [...seen, source.kind, ...parameters] : seen;
 }
 
 /** What the tracer reads of an entity, without what is as it is when nothing else is said. */

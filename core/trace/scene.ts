@@ -13,6 +13,7 @@ import {
   type TriangleMesh,
 } from '../geometry';
 import {
+  aboutSource,
   gradeSurroundings,
   luminance,
   mirrorSurroundings,
@@ -59,8 +60,8 @@ export class SceneMemory {
   private readonly skies = new Map<string, LoadedSky>();
   private lastSky: { content: string; picture: SurroundingsPicture } | null = null;
   private readonly plates = new Map<string, { at: number; aspect: number }>();
-  /** Addresses of pictures by asset and coding. */
-  private readonly textures = new Map<string, number>();
+  /** What the sources of maps read, by what it is. */
+  private readonly sources = new Map<string, number>();
   private readonly energy: number;
   private readonly empty: number;
   private kept: number;
@@ -82,7 +83,7 @@ export class SceneMemory {
       this.meshes.clear();
       this.skies.clear();
       this.plates.clear();
-      this.textures.clear();
+      this.sources.clear();
       this.kept = this.empty;
     }
     this.heap.shrinkTo(this.kept);
@@ -150,9 +151,8 @@ export class SceneMemory {
     const worn = new Set(state.parts.map((part) => part.finish));
     for (const finish of Object.values(state.finishes).filter(({ id }) => worn.has(id))) {
       for (const { map } of finishMaps(finish)) {
-        const name = this.textureName(map);
-        if (this.textures.has(name)) continue;
-        this.textures.set(name, loadTexture(this.heap, await this.source.picture(map.source.picture), map.coding));
+        const name = this.sourceName(map);
+        if (!this.sources.has(name)) this.sources.set(name, await this.loadSource(map));
       }
     }
   }
@@ -161,14 +161,29 @@ export class SceneMemory {
     return this.source.contentOf?.(asset) ?? asset;
   }
 
-  private textureName({ source, coding }: FinishMap): string {
-    return `${this.contentOf(source.picture)}/${coding}`;
+  /** Puts what a map's source reads into memory: a picture's texture, else its parameters. @returns the address */
+  private async loadSource({ source, coding }: FinishMap): Promise<number> {
+    const about = aboutSource(source);
+    const picture = about.picture(source);
+    if (picture !== null) return loadTexture(this.heap, await this.source.picture(picture), coding);
+    const parameters = about.parameters(source);
+    const at = this.heap.allocate(4 * Math.max(1, parameters.length));
+    this.heap.views().f32.set(parameters, at / 4);
+    return at;
+  }
+
+  private sourceName({ source, coding }: FinishMap): string {
+    const about = aboutSource(source);
+    const picture = about.picture(source);
+    return picture === null
+      ? JSON.stringify([source.kind, ...about.parameters(source)])
+      : `${this.contentOf(picture)}/${coding}`;
   }
 
   private writeMapsOf(finish: Finish, at: number): void {
     const maps = finishMaps(finish).flatMap(({ slot, map }) => {
-      const texture = this.textures.get(this.textureName(map));
-      return texture === undefined ? [] : [{ slot, map, texture }];
+      const data = this.sources.get(this.sourceName(map));
+      return data === undefined ? [] : [{ slot, map, data }];
     });
     if (maps.length > 0) writeMaps(this.heap, at, maps);
   }

@@ -1,7 +1,7 @@
 import * as L from '@zippy/kernel/layout';
 import type { KernelHeap } from '@zippy/kernel/host';
 import { isColorSlot, mapMatrix, type Finish, type FinishMap, type MapSlot } from '../document';
-import { decodeSrgb, encodeSrgb } from '../optics';
+import { aboutSource, decodeSrgb, encodeSrgb } from '../optics';
 
 /** A picture on a surface: four bytes a pixel, top row first. */
 export interface TexturePicture {
@@ -11,12 +11,12 @@ export interface TexturePicture {
   pixels: Uint8Array;
 }
 
-/** A picture in kernel memory with what it does to a finish. */
+/** A map whose source is in kernel memory. */
 export interface LoadedMap {
   slot: MapSlot;
   map: FinishMap;
-  /** Address of the loaded texture. */
-  texture: number;
+  /** Address of what its source reads: of a picture, the loaded texture. */
+  data: number;
 }
 
 /** Places in the kernel's finish of what pictures multiply; of a normal map, where the tilt goes. */
@@ -103,12 +103,13 @@ function halved({ width, height, pixels }: TexturePicture, coding: FinishMap['co
 export function writeMaps(heap: KernelHeap, finish: number, maps: LoadedMap[]): void {
   const at = heap.allocate(Math.max(1, maps.length) * L.MAP_SIZE);
   const { u32, f32 } = heap.views();
-  maps.forEach(({ slot, map, texture }, k) => {
+  maps.forEach(({ slot, map, data }, k) => {
     const place = at + k * L.MAP_SIZE;
     const components = isColorSlot(slot) || slot === 'normal' ? 3 : 1;
-    u32.set([texture, TARGETS[slot], components, CHANNELS.indexOf(map.channel)], place / 4);
+    u32.set([data, TARGETS[slot], components, CHANNELS.indexOf(map.channel)], place / 4);
     const strength = slot === 'normal' ? map.strength : Math.min(1, map.strength);
     f32.set([...mapMatrix(map), strength], (place + L.MAP_MATRIX) / 4);
+    u32[(place + L.MAP_KIND) / 4] = aboutSource(map.source).code;
   });
   u32[(finish + L.FINISH_MAPS) / 4] = at;
   u32[(finish + L.FINISH_MAP_COUNT) / 4] = maps.length;

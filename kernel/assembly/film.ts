@@ -62,8 +62,8 @@ import {
   pathX,
   pathY,
   pathZ,
-  tracePath,
-} from './path';
+} from './path/outputs';
+import { tracePath } from './path/follow';
 import { draw2, drawX, drawY, startSample } from './sampler';
 
 let groups: usize = 0;

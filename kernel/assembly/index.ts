@@ -2,26 +2,15 @@
 
 import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
 import { setEnergyScratch, useEnergyTables } from './energy';
-import {
-  openFinish,
-  evaluateFinish,
-  sampleFinish,
-  scatterR,
-  scatterG,
-  scatterB,
-  scatterPdf,
-  sampleX,
-  sampleY,
-  sampleZ,
-  samplePdf,
-  weightR,
-  weightG,
-  weightB,
-} from './finish';
+import { evaluateFinish, scatterB, scatterG, scatterPdf, scatterR } from './finish/evaluate';
+import { openFinish } from './finish/opened';
+import { samplePdf, sampleFinish, sampleX, sampleY, sampleZ, weightB, weightG, weightR } from './finish/sample';
 import { setFilmScratch } from './film';
-import { SCRATCH_DRAWN, SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_KNOWN, SCRATCH_MEDIA } from './layout';
+import { SCRATCH_DRAWN, SCRATCH_FINISH, SCRATCH_GROUPS, SCRATCH_KNOWN, SCRATCH_MEDIA, SCRATCH_POINTS } from './layout';
 import { openShutter, setMotionWorker } from './motion';
-import { setPathScratch } from './path';
+import { setGroupRoom } from './path/outputs';
+import { setMediaRoom } from './media';
+import { setPointRoom } from './point';
 import { draw2, drawX, drawY, setSamplerScratch, startSample } from './sampler';
 import { setTextureScratch } from './texture';
 
@@ -35,7 +24,9 @@ export { denoise, smoothAlbedo } from './denoise';
 export function setScratch(at: usize, number: u32): void {
   setTraversalScratch(at);
   setMotionWorker(number);
-  setPathScratch(at + SCRATCH_GROUPS, at + SCRATCH_MEDIA);
+  setGroupRoom(at + SCRATCH_GROUPS);
+  setMediaRoom(at + SCRATCH_MEDIA);
+  setPointRoom(at + SCRATCH_POINTS);
   setFilmScratch(at + SCRATCH_GROUPS);
   setTextureScratch(at + SCRATCH_FINISH);
   setEnergyScratch(at + SCRATCH_KNOWN);

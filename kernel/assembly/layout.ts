@@ -107,15 +107,30 @@ export const FINISH_MAPS = 224; // u32 address of the first map
 export const FINISH_MAP_COUNT = 228; // u32
 export const FINISH_HASH = 236; // u32, of the name: its Cryptomatte id
 
-// Map: multiplies parameters of a finish by a picture.
-//   0 texture*  4 first parameter's offset  8 number of parameters  12 channel  16 uv matrix (6)  40 strength
+// Map: multiplies parameters of a finish by what its source gives at a shading point.
+//   0 what the source reads*  4 first parameter's offset  8 number of parameters  12 channel  16 uv matrix (6)  40 strength
+//   44 kind of the source
 export const MAP_SIZE = 48;
-export const MAP_TEXTURE = 0;
+export const MAP_DATA = 0;
 export const MAP_TARGET = 4;
 export const MAP_COMPONENTS = 8;
 export const MAP_CHANNEL = 12;
 export const MAP_MATRIX = 16;
 export const MAP_STRENGTH = 40;
+export const MAP_KIND = 44; // u32, SOURCE_…
+export const SOURCE_PICTURE = 0; // its data is a texture
+
+// Shading point: what maps go by at a place of a surface, floats unless said otherwise
+export const POINT_SIZE = 64;
+export const POINT_PLACE = 0; // xyz in the world, mm
+export const POINT_OBJECT = 12; // xyz in the part's own space, mm
+export const POINT_NORMAL = 24; // xyz in the world, outward
+export const POINT_U = 36; // coordinates
+export const POINT_V = 40;
+export const POINT_COVERED = 44; // of the coordinates' unit that a pixel covers
+export const POINT_WIDTH = 48; // mm that a pixel covers
+export const POINT_TIME = 52; // part of the shutter's slice that has gone by
+export const POINT_PART = 56; // u32, of the part's name
 
 // Tables of directional albedo, one for all finishes; each axis has ENERGY_STEPS steps, cosine fastest, then alpha's root, then
 // the root of reflectance at normal incidence.
@@ -289,11 +304,12 @@ export const MATTE_RANKS = 6;
 export const MOST_GROUPS = 64;
 
 // Bytes of private scratch every worker needs: two traversal stacks, light of each group, media the path is
-// in, a finish with its maps, known surfaces, numbers of four dimensions
+// in, shading points, a finish with its maps, known surfaces, numbers of four dimensions
 export const SCRATCH_SIZE = 65536;
 export const SCRATCH_MESH_STACK = 30720;
 export const SCRATCH_GROUPS = 61440;
 export const SCRATCH_MEDIA = 62208;
+export const SCRATCH_POINTS = 62464;
 export const SCRATCH_FINISH = 62976;
 export const SCRATCH_KNOWN = 63488;
 export const SCRATCH_DRAWN = 65504;

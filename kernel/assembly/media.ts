@@ -1,11 +1,11 @@
 // The media that a path is in, one within another, and what the innermost does to light. What is read here is written by
 // `openMedium`, after every step into or out of one; `passR`, G, B by `transmit`.
 
-import { indexAt } from './finish';
+import { indexAt } from './finish/opened';
 import {
   FINISH_EXTINCTION,
-  FINISH_SCATTERING,
   FINISH_SCATTER_ANISOTROPY,
+  FINISH_SCATTERING,
   FINISH_SUBSURFACE_ANISOTROPY,
   FINISH_SUBSURFACE_COLOR,
   FINISH_SUBSURFACE_RADIUS,

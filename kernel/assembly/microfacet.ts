@@ -14,6 +14,18 @@ export let facetZ: f32 = 0;
 /** Density of `reflectLobe`'s direction when its normal is sampled by `sampleVisibleNormal`. */
 export let lobePdf: f32 = 0;
 
+/** Every lobe but that of smooth glass has some width. */
+export const LEAST_ALPHA: f32 = 0.002;
+
+/** Widths along x and y of a lobe whose narrow side is `aspect` of its wide one. */
+export function wideAlpha(alpha: f32, aspect: f32): f32 {
+  return aspect < 1 ? alpha * sqrt<f32>(<f32>2 / (ONE + aspect * aspect)) : alpha;
+}
+
+export function narrowAlpha(alpha: f32, aspect: f32): f32 {
+  return aspect < 1 ? max<f32>(LEAST_ALPHA, wideAlpha(alpha, aspect) * aspect) : alpha;
+}
+
 export function distribution(x: f32, y: f32, z: f32, ax: f32, ay: f32): f32 {
   const a = x / ax,
     b = y / ay;

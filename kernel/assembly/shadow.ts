@@ -1,7 +1,7 @@
 // Whether a light that was sampled reaches a place, and how much of it. `reachR`, G, B are written by `lightReaches` and
 // `passesThrough`; `mapR`, G, B by `lampMap`.
 
-import { straightThrough, weightB, weightG, weightR } from './finish';
+import { straightThrough, weightB, weightG, weightR } from './finish/sample';
 import { lampTriangle, lampU, lampV } from './lamp';
 import {
   FINISH_EMISSION,
@@ -13,11 +13,11 @@ import {
   SCENE_INSTANCES,
 } from './layout';
 import { lightEndX, lightEndY, lightEndZ, lightInstance } from './light';
+import { keepPoint, pointOfLamp, pointOfWall } from './point';
 import {
   flatX,
   flatY,
   flatZ,
-  openCoordinates,
   openSurface,
   openTexture,
   smoothX,
@@ -25,14 +25,12 @@ import {
   smoothZ,
   surfaceInstance,
   surfaceLift,
-  surfaceU,
-  surfaceV,
   surfaceX,
   surfaceY,
   surfaceZ,
 } from './surface';
 import { mappedFinish } from './texture';
-import { trace } from './traverse';
+import { setHit, trace } from './traverse';
 
 const ONE: f32 = 1;
 const FAR: f32 = 1e20;
@@ -51,8 +49,11 @@ export function lampMap(scene: usize): void {
   const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
   if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return;
   disturbed = true;
-  openCoordinates(instance, lampTriangle, lampU, lampV);
-  const finish = mappedFinish(plain, surfaceU, surfaceV, 0);
+  setHit(lightInstance, lampTriangle, lampU, lampV);
+  openSurface(scene);
+  openTexture(scene);
+  keepPoint(pointOfLamp, instance, 0);
+  const finish = mappedFinish(plain, pointOfLamp);
   mapR = load<f32>(finish, FINISH_EMISSION);
   mapG = load<f32>(finish, FINISH_EMISSION + 4);
   mapB = load<f32>(finish, FINISH_EMISSION + 8);
@@ -133,7 +134,8 @@ export function finishThere(scene: usize, instance: usize): usize {
   const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
   if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return plain;
   openTexture(scene);
-  return mappedFinish(plain, surfaceU, surfaceV, 0);
+  keepPoint(pointOfWall, instance, 0);
+  return mappedFinish(plain, pointOfWall);
 }
 
 /** Takes what the open surface stops out of reachR, G, B. False where nothing is left. */

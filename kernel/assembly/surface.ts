@@ -357,31 +357,3 @@ export function openTexture(scene: usize): void {
   tangentY = load<f32>(m, 16) * tx + load<f32>(m, 20) * ty + load<f32>(m, 24) * tz;
   tangentZ = load<f32>(m, 32) * tx + load<f32>(m, 36) * ty + load<f32>(m, 40) * tz;
 }
-
-/** Only the coordinates, of any point of an instance: weights of the second and third corner as a hit has them. */
-export function openCoordinates(instance: usize, triangle: u32, b1: f32, b2: f32): void {
-  const mesh = <usize>load<u32>(instance, INSTANCE_MESH);
-  const uvs = <usize>load<u32>(mesh, MESH_UVS);
-  const b0: f32 = 1 - b1 - b2;
-  if (uvs === 0) {
-    const corners = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
-    const positions = <usize>load<u32>(mesh, MESH_POSITIONS);
-    const p0 = positions + <usize>load<u32>(corners) * 12,
-      p1 = positions + <usize>load<u32>(corners, 4) * 12,
-      p2 = positions + <usize>load<u32>(corners, 8) * 12;
-    projectFromSides(
-      mesh,
-      triangle,
-      b0 * load<f32>(p0) + b1 * load<f32>(p1) + b2 * load<f32>(p2),
-      b0 * load<f32>(p0, 4) + b1 * load<f32>(p1, 4) + b2 * load<f32>(p2, 4),
-      b0 * load<f32>(p0, 8) + b1 * load<f32>(p1, 8) + b2 * load<f32>(p2, 8),
-    );
-    return;
-  }
-  const index = <usize>load<u32>(mesh, MESH_INDICES) + <usize>triangle * 12;
-  const t0 = uvs + <usize>load<u32>(index) * 8,
-    t1 = uvs + <usize>load<u32>(index, 4) * 8,
-    t2 = uvs + <usize>load<u32>(index, 8) * 8;
-  surfaceU = b0 * load<f32>(t0) + b1 * load<f32>(t1) + b2 * load<f32>(t2);
-  surfaceV = b0 * load<f32>(t0, 4) + b1 * load<f32>(t1, 4) + b2 * load<f32>(t2, 4);
-}

@@ -1,20 +1,25 @@
-// Pictures on surfaces: looked up with a level that fits what a pixel covers, multiplied onto a finish.
+// Maps on surfaces: pictures looked up with a level that fits what a pixel covers, multiplied onto a finish.
 
 import { linearFromSrgb8 } from './energy';
 import {
   ENCODING_FLOAT,
   ENCODING_SRGB8,
-  FINISH_MAPS,
   FINISH_MAP_COUNT,
+  FINISH_MAPS,
   FINISH_NORMAL,
   FINISH_SIZE,
   MAP_CHANNEL,
   MAP_COMPONENTS,
+  MAP_DATA,
+  MAP_KIND,
   MAP_MATRIX,
   MAP_SIZE,
   MAP_STRENGTH,
   MAP_TARGET,
-  MAP_TEXTURE,
+  POINT_COVERED,
+  POINT_U,
+  POINT_V,
+  SOURCE_PICTURE,
   TEXTURE_LEVELS,
   TEXTURE_PIXELS,
 } from './layout';
@@ -96,26 +101,36 @@ export function lookUp(texture: usize, u: f32, v: f32, footprint: f32): void {
 }
 
 /**
- * The finish as its maps make it at a place of its pictures: the finish itself where it has none, else a copy that the next
- * call overwrites.
+ * Reads the source of a map at a shading point into texelR, G, B, A. A kind that is unknown ends the render: a wrong picture would
+ * be believed.
  */
-export function mappedFinish(finish: usize, u: f32, v: f32, footprint: f32): usize {
+function readSource(map: usize, point: usize): void {
+  const kind = load<u32>(map, MAP_KIND);
+  if (kind !== SOURCE_PICTURE) unreachable();
+  const m = map + MAP_MATRIX;
+  const u = load<f32>(point, POINT_U),
+    v = load<f32>(point, POINT_V);
+  const mu = load<f32>(m) * u + load<f32>(m, 4) * v + load<f32>(m, 8);
+  const mv = load<f32>(m, 12) * u + load<f32>(m, 16) * v + load<f32>(m, 20);
+  const scale = sqrt<f32>(abs(load<f32>(m) * load<f32>(m, 16) - load<f32>(m, 4) * load<f32>(m, 12)));
+  lookUp(<usize>load<u32>(map, MAP_DATA), mu, mv, load<f32>(point, POINT_COVERED) * scale);
+}
+
+/** The finish as its maps make it at a shading point: the finish itself where it has none, else a copy that the next call overwrites. */
+export function mappedFinish(finish: usize, point: usize): usize {
   const count = load<u32>(finish, FINISH_MAP_COUNT);
   if (count === 0) return finish;
   memory.copy(room, finish, FINISH_SIZE);
   for (let k: u32 = 0; k < count; k++) {
     const map = <usize>load<u32>(finish, FINISH_MAPS) + <usize>k * MAP_SIZE;
-    const m = map + MAP_MATRIX;
-    const mu = load<f32>(m) * u + load<f32>(m, 4) * v + load<f32>(m, 8);
-    const mv = load<f32>(m, 12) * u + load<f32>(m, 16) * v + load<f32>(m, 20);
-    const scale = sqrt<f32>(abs(load<f32>(m) * load<f32>(m, 16) - load<f32>(m, 4) * load<f32>(m, 12)));
-    lookUp(<usize>load<u32>(map, MAP_TEXTURE), mu, mv, footprint * scale);
+    readSource(map, point);
     const target = room + <usize>load<u32>(map, MAP_TARGET);
     const strength = load<f32>(map, MAP_STRENGTH);
     if (load<u32>(map, MAP_TARGET) === FINISH_NORMAL) {
       // A tilt along the picture's rows and columns is one along the surface's coordinates by the transpose of the matrix.
       const tiltU = strength * (<f32>2 * texelR - 1),
         tiltV = -strength * (<f32>2 * texelG - 1);
+      const m = map + MAP_MATRIX;
       const a = load<f32>(m),
         b = load<f32>(m, 4),
         c = load<f32>(m, 12),

@@ -29,6 +29,14 @@ let keptV: f32 = 0;
 let keptTriangle: u32 = 0;
 let keptInstance: i32 = -1;
 
+/** Takes a place of a part for the last hit: weights of the triangle's second and third corner. */
+export function setHit(instance: i32, triangle: u32, u: f32, v: f32): void {
+  hitInstance = instance;
+  hitTriangle = triangle;
+  hitU = u;
+  hitV = v;
+}
+
 /** Puts the last hit aside, as any other ray that is traced takes its place. */
 export function keepHit(): void {
   keptT = hitT;

@@ -13,6 +13,8 @@ export const mapSourceSchema = z.discriminatedUnion(
 );
 export type MapSource = z.infer<typeof mapSourceSchema>;
 
-/** Ids of the assets that a source reads. */
-export const assetsOfSource = (source: MapSource): string[] =>
-  (MAP_SOURCES[source.kind] as About<MapSource>).assets(source);
+/** What core knows of a source's kind. */
+export const aboutSource = ({ kind }: MapSource): About<MapSource> => MAP_SOURCES[kind] as About<MapSource>;
+
+/** Id of the picture that a source reads, or null. */
+export const pictureOfSource = (source: MapSource): string | null => aboutSource(source).picture(source);

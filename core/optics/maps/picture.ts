@@ -1,3 +1,4 @@
+import { SOURCE_PICTURE } from '@zippy/kernel/layout';
 import { idSchema } from '../../document/properties/ids';
 import { mapSource } from './kind';
 
@@ -8,5 +9,11 @@ export const picture = mapSource(
     /** Asset id. */
     picture: idSchema,
   },
-  { title: 'Picture', assets: ({ picture }) => [picture] },
+  {
+    title: 'Picture',
+    code: SOURCE_PICTURE,
+    picture: ({ picture }) => picture,
+    parameters: () => [],
+    withPicture: (source, picture) => ({ ...source, picture }),
+  },
 );

@@ -2,6 +2,7 @@ import * as THREE from 'three';
 import { acceleratedRaycast } from 'three-mesh-bvh';
 import type { Vector3 } from '@zippy/core/document';
 import type { Transform } from '@zippy/core/geometry';
+import { pictureOfSource } from '@zippy/core/optics';
 import type { FrameState, PartState } from '@zippy/core/motion';
 import { solidFirst, type GivenGeometries } from './drawing-portions';
 import { matrixOf, projectFromSides } from './sketch-geometry';
@@ -121,7 +122,8 @@ export class PartMeshes {
       const dim = litParts !== null && !litParts.has(part.node);
       const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
       const map = finish?.maps.baseColor;
-      const hash = map && pictures[map.source.picture];
+      const picture = map && pictureOfSource(map.source);
+      const hash = picture ? pictures[picture] : undefined;
       if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
       mesh.material = this.materials.of(
         finish,

@@ -1,4 +1,4 @@
-import { assetsOfSource } from '@zippy/core/optics';
+import { pictureOfSource } from '@zippy/core/optics';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { defaultRecipe, LIMITS, type Asset, type Recipe } from '@zippy/core/document';
 import {
@@ -102,11 +102,11 @@ export class Revisions {
     const { hash, sourceHash, companions, found, tree } = model;
     const revision = { hash, sourceHash, sourceName: file.slice(-LIMITS.nameLength), companions, found, recipe };
     this.studio.edit(`New revision of ${asset.name}`, (draft) => {
-      const known = new Set(Object.values(draft.finishes).flatMap(({ maps }) => Object.values(maps).flatMap(({ source }) => assetsOfSource(source)))); // prettier-ignore
+      const known = new Set(Object.values(draft.finishes).flatMap(({ maps }) => Object.values(maps).flatMap(({ source }) => pictureOfSource(source) ?? []))); // prettier-ignore
       for (const picture of pictures) if (picture) draft.assets[picture.id] = picture;
       applyRevision(draft, asset.id, revision, tree, matches, pictures.map((picture) => picture?.id ?? null)); // prettier-ignore
       // Pictures that no finish came to wear are no part of the project.
-      const worn = new Set(Object.values(draft.finishes).flatMap(({ maps }) => Object.values(maps).flatMap(({ source }) => assetsOfSource(source)))); // prettier-ignore
+      const worn = new Set(Object.values(draft.finishes).flatMap(({ maps }) => Object.values(maps).flatMap(({ source }) => pictureOfSource(source) ?? []))); // prettier-ignore
       for (const picture of pictures) if (picture && !worn.has(picture.id) && !known.has(picture.id)) delete draft.assets[picture.id]; // prettier-ignore
     });
     this.view.set(null);
