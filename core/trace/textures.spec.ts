@@ -1,4 +1,5 @@
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
+import * as L from '@zippy/kernel/layout';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
@@ -263,5 +264,13 @@ describe('a picture on a surface', () => {
     const second = await middle();
     expect(first[0]!).toBeGreaterThan(first[2]! + 0.1);
     expect(second[2]!).toBeGreaterThan(second[0]! + 0.1);
+  });
+
+  it('of a kind that the kernel does not know ends the render instead of giving a wrong picture', async () => {
+    const unknown = (u32: Uint32Array, scene: number) => {
+      const finish = u32[(u32[(scene + L.SCENE_INSTANCES) / 4]! + L.INSTANCE_FINISH) / 4]!;
+      u32[(u32[(finish + L.FINISH_MAPS) / 4]! + L.MAP_KIND) / 4] = 99;
+    };
+    await expect(render(plain([255, 0, 0, 255]), 'baseColor', {}, { poke: unknown })).rejects.toThrow('unreachable');
   });
 });

@@ -27,7 +27,7 @@ const MOST_MEDIA = 4;
 
 let media: usize = 0;
 
-/** Gives this worker room for the media a path is in. */
+/** Gives this worker room for the media a path is in, and behind them for those that are kept: 128 bytes. */
 export function setMediaRoom(at: usize): void {
   media = at;
 }
@@ -161,18 +161,17 @@ export function leaveAllMedia(): void {
   within = 0;
 }
 
-const keptMedia: StaticArray<u32> = new StaticArray<u32>(4 * MOST_MEDIA);
 let keptWithin = 0;
 
 /** Keeps the media the path is in while another one is followed from here. */
 export function keepMedia(): void {
   keptWithin = within;
-  memory.copy(changetype<usize>(keptMedia), media, 16 * MOST_MEDIA);
+  memory.copy(entryOf(MOST_MEDIA), media, 16 * MOST_MEDIA);
 }
 
 /** The path is in the media that were kept. */
 export function recallMedia(scene: usize): void {
   within = keptWithin;
-  memory.copy(media, changetype<usize>(keptMedia), 16 * MOST_MEDIA);
+  memory.copy(media, entryOf(MOST_MEDIA), 16 * MOST_MEDIA);
   openMedium(scene);
 }

@@ -44,6 +44,9 @@ export function createKernelMemory(shared = true): WebAssembly.Memory {
   return new WebAssembly.Memory({ initial: 128, maximum: 65536, shared });
 }
 
+/** Address of a worker's scratch. */
+export const scratchOf = (worker: number): number => STATIC_END + PAGE + worker * SCRATCH_SIZE;
+
 /** Starts the module on a shared memory. `worker` numbers the instances on it from 0: each has its own scratch. */
 export async function startKernel(
   module: WebAssembly.Module,
@@ -56,6 +59,6 @@ export async function startKernel(
   };
   const instance = await WebAssembly.instantiate(module, { env: { memory, abort } });
   const kernel = instance.exports as unknown as KernelExports;
-  kernel.setScratch(STATIC_END + PAGE + worker * SCRATCH_SIZE, worker);
+  kernel.setScratch(scratchOf(worker), worker);
   return kernel;
 }

@@ -4,7 +4,7 @@ import { renderTiles, resetTiles } from '../tiles';
 import { SceneMemory, type SceneSource } from '../scene';
 import type { LoadedFrame } from '../loadedFrame';
 import type { TexturePicture } from '../textures';
-import { createKernelMemory, startKernel } from '@zippy/kernel/host';
+import { createKernelMemory, startKernel, type KernelExports } from '@zippy/kernel/host';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import {
@@ -40,6 +40,8 @@ export interface TestScene {
   state?: FrameState;
   /** Changes the scene in kernel memory before it is rendered: words of the whole memory, and the scene's address. */
   poke?: (u32: Uint32Array, scene: number) => void;
+  /** Another kernel that renders what the first one has loaded into memory. */
+  by?: (memory: WebAssembly.Memory) => KernelExports;
 }
 
 /** Black surroundings, no floor, a pinhole at (0, 0, 100) that looks at the origin, unless the test says otherwise. */
@@ -123,10 +125,11 @@ export async function renderScene(
   const sceneMemory = new SceneMemory(kernels[0]!, memory, sourceOf(scene));
   const frame = await sceneMemory.load(scene.state ?? frameState(scene), settings);
   scene.poke?.(new Uint32Array(memory.buffer), frame.scene);
+  const renderers = scene.by ? [scene.by(memory)] : kernels;
   const pass = (samples: number, masked: boolean) => {
     sceneMemory.setPass(frame, samples);
     resetTiles(memory);
-    for (const kernel of kernels) renderTiles(kernel, memory, frame, masked);
+    for (const kernel of renderers) renderTiles(kernel, memory, frame, masked);
   };
   if (typeof passes === 'number') renderTimedPasses(memory, frame, passes, pass);
   else {
