@@ -1,3 +1,4 @@
+import { pictureOfSource } from '../optics';
 import {
   applyDocumentPatches,
   checkDocument,
@@ -155,7 +156,7 @@ describe('opening a document', () => {
   it('brings a document of version 7 up to date: its maps are of pictures', () => {
     const map = newMap('baseColor', 'grain', { repeatU: 2 });
     const { source, ...rest } = map;
-    const worn = { ...newFinish({ id: 'f' }), maps: { baseColor: { picture: source.picture, ...rest } } };
+    const worn = { ...newFinish({ id: 'f' }), maps: { baseColor: { picture: pictureOfSource(source), ...rest } } };
     const opened = openDocument({ ...newDocument('F'), schemaVersion: 7, finishes: { f: worn } });
     expect(opened.finishes['f']!.maps).toEqual({ baseColor: map });
   });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { pictureOfSource } from '../optics';
 import {
   checkDocument,
   newAsset,
@@ -70,7 +71,7 @@ describe('things that are copied', () => {
     const [part] = Object.values(other.nodes);
     expect(part).toMatchObject({ name: 'Part', parent: null, position: [11, 0, 0], mesh });
     const finish = other.finishes[part!.finish!]!;
-    expect(other.assets[finish.maps.baseColor!.source.picture]).toMatchObject({ hash: 'b'.repeat(64) });
+    expect(other.assets[pictureOfSource(finish.maps.baseColor!.source)!]).toMatchObject({ hash: 'b'.repeat(64) });
     expect(
       Object.values(other.assets)
         .map(({ kind }) => kind)

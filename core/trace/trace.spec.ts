@@ -286,7 +286,7 @@ describe('the identity of a frame', () => {
     const mapped = frameIdentity(worn, settings, { grain: 'a' });
     expect(mapped).not.toBe(first);
     expect(frameIdentity(worn, settings, { grain: 'b' })).not.toBe(mapped);
-    worn.finishes['f0'].maps.baseColor!.source.picture = 'copy of the grain';
+    worn.finishes['f0'].maps.baseColor!.source = { kind: 'picture', picture: 'copy of the grain' };
     expect(frameIdentity(worn, settings, { 'copy of the grain': 'a' })).toBe(mapped);
   });
 });
