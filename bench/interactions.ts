@@ -132,7 +132,7 @@ export default async function interactions(): Promise<void> {
     };
     await own('scrubbing', 30, () => drag(position, 30));
     await own('playhead', 30, () => drag(page.locator('zr-strip .ruler').first(), 30));
-    await own('splitting', 30, () => drag(page.locator('[zrSplitter]').first(), 30));
+    await own('splitting', 30, () => drag(page.getByRole('separator', { name: 'Resize panel' }).first(), 30));
 
     const told: (Measured & { what: string })[] = [];
     const time = async (what: string, act: () => Promise<void>) => {

@@ -20,7 +20,7 @@ class HostComponent {
 let studio: Studio;
 let commands: Commands;
 const press = (key: string, over: KeyboardEventInit = {}, on: HTMLElement = document.body) => {
-  const event = new KeyboardEvent('keydown', { key, ...over });
+  const event = new KeyboardEvent('keydown', { key, code: key === ' ' ? 'Space' : '', ...over });
   Object.defineProperty(event, 'target', { value: on });
   return commands.press(event);
 };

@@ -7,6 +7,7 @@ import { Parts } from '../store/edits/parts';
 import { Things } from '../store/edits/things';
 import { Clipboard } from '../store/edits/clipboard';
 import { Session } from '../store/session';
+import { matchKeyBindingPress, parseKeybinding } from 'tinykeys';
 import { takesKey } from './own-keys';
 
 export interface Command {
@@ -148,25 +149,20 @@ export class Commands {
 
   /** Runs the command of a key press. True where there was one. */
   press(event: KeyboardEvent): boolean {
-    const pressed = keyName(event);
-    if (takesKey(event.target as HTMLElement, pressed, this.focusedBy === 'keyboard')) return false;
-    const command = this.all().find(({ keys }) => keys === pressed);
-    command?.run();
-    return command !== undefined;
+    const command = this.all().find(({ keys }) => keys !== undefined && isPressed(event, keys));
+    if (!command) return false;
+    if (takesKey(event.target as HTMLElement, command.keys!, this.focusedBy === 'keyboard')) return false;
+    command.run();
+    return true;
   }
 }
 
-function keyName(event: KeyboardEvent): string {
-  const name =
-    event.key === ' '
-      ? 'Space'
-      : event.key === 'Backspace'
-        ? 'Delete'
-        : event.key.length === 1
-          ? event.key.toUpperCase()
-          : event.key;
-  return `${event.altKey ? 'Alt+' : ''}${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && name.length > 0 && (event.ctrlKey || /^[A-Z]$/.test(name)) ? 'Shift+' : ''}${name}`;
-}
+/** Control and the command key are one, as are both keys that delete. */
+const isPressed = (event: KeyboardEvent, keys: string): boolean =>
+  ['Control', 'Meta'].some((control) => {
+    const [press] = parseKeybinding(keys.replace('Ctrl', control).replace('Delete', '(Delete|Backspace)'));
+    return matchKeyBindingPress(event, press!);
+  });
 
 export function toggleTheme(): void {
   const { dataset } = document.documentElement;

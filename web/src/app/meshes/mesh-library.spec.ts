@@ -1,73 +1,58 @@
 import { TestBed } from '@angular/core/testing';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
-import { MeshLibrary } from './mesh-library';
+import { MESH_THREAD, MeshLibrary } from './mesh-library';
+import type { MeshThread } from './meshes.worker';
 
-interface Asked {
-  id: number;
-  type: string;
-  asset: string;
-}
-
-/** Stands for the thread that reads meshes: keeps what it is asked, and answers when it is told to. */
-class Thread {
-  static readonly made: Thread[] = [];
-  readonly asked: Asked[] = [];
-  onmessage: (event: { data: unknown }) => void = () => undefined;
-  constructor() {
-    Thread.made.push(this);
-  }
-  postMessage(request: Asked): void {
-    this.asked.push(request);
-  }
-}
-
+/** Stands for the thread that reads meshes. */
+const thread = {
+  load: vi.fn<MeshThread['load']>(),
+  divide: vi.fn<MeshThread['divide']>(),
+  measure: vi.fn<MeshThread['measure']>(),
+  survey: vi.fn<MeshThread['survey']>(),
+};
+const model = { meshes: [], bounds: [] };
 let library: MeshLibrary;
-let thread: Thread;
-const answer = (data: unknown) => thread.onmessage({ data });
 
 beforeEach(() => {
-  vi.stubGlobal('Worker', Thread);
-  openStudio();
+  vi.resetAllMocks();
+  TestBed.configureTestingModule({ providers: [{ provide: MESH_THREAD, useValue: thread }] });
+  openStudio({}, [{ provide: MESH_THREAD, useValue: thread }]);
   library = TestBed.inject(MeshLibrary);
-  thread = Thread.made.at(-1)!;
 });
-afterEach(() => vi.unstubAllGlobals());
 
 describe('the library of meshes', () => {
   it('reads a model once, whoever asks for it', async () => {
-    const [first, second] = [library.load('a'), library.load('a')];
-    void library.load('b');
-    expect(thread.asked.map(({ asset }) => asset)).toEqual(['a', 'b']);
-    const model = { meshes: [], bounds: [] };
-    answer({ id: thread.asked[0]!.id, made: model });
-    expect(await Promise.all([first, second])).toEqual([model, model]);
-    void library.load('a');
-    expect(thread.asked).toHaveLength(2);
+    thread.load.mockResolvedValue(model);
+    expect(await Promise.all([library.load('a'), library.load('a'), library.load('b')])).toEqual([model, model, model]);
+    expect(thread.load.mock.calls.map(([asset]) => asset)).toEqual(['a', 'b']);
+    await library.load('a');
+    expect(thread.load).toHaveBeenCalledTimes(2);
   });
 
   it('says what went wrong, and tries again when it is asked again', async () => {
-    const load = library.load('a');
-    answer({ id: thread.asked[0]!.id, failure: 'the server answered 404' });
-    await expect(load).rejects.toThrow('The model could not be shown: the server answered 404. Reload the page.');
-    void library.load('a');
-    expect(thread.asked).toHaveLength(2);
+    thread.load.mockRejectedValueOnce(new Error('the server answered 404')).mockResolvedValue(model);
+    await expect(library.load('a')).rejects.toThrow(
+      'The model could not be shown: the server answered 404. Reload the page.',
+    );
+    expect(await library.load('a')).toBe(model);
   });
 
-  it('gives every answer to the one who asked, in whatever order they come', async () => {
+  it('passes on what is asked of a mesh', async () => {
     const mesh = { asset: 'a', index: 0 };
-    const faces = library.divide(mesh, 'faces');
-    const survey = library.survey(mesh, 7, [1, 2, 3], 5);
-    answer({ id: thread.asked[1]!.id, made: 'survey' });
-    answer({ id: thread.asked[0]!.id, made: [[1], [2]] });
-    expect([await faces, await survey]).toEqual([[[1], [2]], 'survey']);
-    expect(thread.asked[1]).toMatchObject({ type: 'survey', triangle: 7, point: [1, 2, 3], reach: 5 });
+    thread.divide.mockResolvedValue([[1], [2]]);
+    expect(await library.divide(mesh, 'faces')).toEqual([[1], [2]]);
+    await library.survey(mesh, 7, [1, 2, 3], 5);
+    expect(thread.survey).toHaveBeenCalledWith(mesh, 7, [1, 2, 3], 5);
   });
 
-  it('keeps trees for picking and tells of them', () => {
+  it('keeps trees for picking and tells of them', async () => {
     const told: string[] = [];
     library.onTree = (key) => told.push(key);
-    answer({ planted: { mesh: 'a/3', tree: { roots: [] } } });
-    expect([told, library.trees.get('a/3')]).toEqual([['a/3'], { roots: [] }]);
+    thread.load.mockResolvedValue(model);
+    await library.load('a');
+    const tree = { roots: [] } as unknown as Parameters<Parameters<MeshThread['load']>[1]>[1];
+    thread.load.mock.calls[0]![1]('a/3', tree);
+    expect([told, library.trees.get('a/3')]).toEqual([['a/3'], tree]);
   });
 });

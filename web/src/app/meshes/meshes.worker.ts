@@ -1,7 +1,5 @@
-import { blobUrl } from '../api/urls';
-import { partMesh } from '@zippy/core/scene';
-
 /// <reference lib="webworker" />
+import { expose, transfer } from 'comlink';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { meshKey, type MeshRef, type Vector3 } from '@zippy/core/document';
@@ -18,11 +16,8 @@ import {
   type TriangleMesh,
 } from '@zippy/core/geometry';
 import { readMeshesGlb } from '@zippy/core/intake';
-export type MeshRequest =
-  | { id: number; type: 'load'; asset: string }
-  | { id: number; type: 'divide'; mesh: MeshRef; by: 'faces' | 'shells' }
-  | { id: number; type: 'measure'; mesh: MeshRef; transform: Transform }
-  | { id: number; type: 'survey'; mesh: MeshRef; triangle: number; point: Vector3; reach: number };
+import { partMesh } from '@zippy/core/scene';
+import { blobUrl } from '../api/urls';
 
 /** A tree as it is sent from thread to thread; see three-mesh-bvh. */
 export type PickingTree = SerializedBVH;
@@ -60,7 +55,11 @@ function curvesOf(mesh: MeshRef): Promise<BorderCurves> {
 const LEAST_FOR_TREE = 3000;
 
 /** Trees over the triangles of a model's meshes, so that a ray finds what it hits in no time; sent when they are there. */
-function plantTrees(asset: string, meshes: readonly Pick<TriangleMesh, 'positions' | 'indices'>[]): void {
+function plantTrees(
+  asset: string,
+  meshes: readonly Pick<TriangleMesh, 'positions' | 'indices'>[],
+  planted: (mesh: string, tree: PickingTree) => void,
+): void {
   meshes.forEach(({ positions, indices }, index) => {
     if (indices.length / 3 < LEAST_FOR_TREE) return;
     const geometry = new BufferGeometry();
@@ -69,46 +68,36 @@ function plantTrees(asset: string, meshes: readonly Pick<TriangleMesh, 'position
     // Indirect trees leave the order of the triangles as it is.
     const made = MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false });
     const tree: PickingTree = { ...made, index: null };
-    const transfer = [...made.roots, made.indirectBuffer!.buffer as ArrayBuffer];
-    postMessage({ planted: { mesh: `${asset}/${index}`, tree } }, { transfer });
+    planted(`${asset}/${index}`, transfer(tree, [...made.roots, made.indirectBuffer!.buffer as ArrayBuffer]));
   });
 }
 
-async function answer(request: MeshRequest): Promise<{ made: unknown; transfer?: Transferable[]; after?: () => void }> {
-  switch (request.type) {
-    case 'load': {
-      const meshes = await read(request.asset);
-      const transfer = meshes.flatMap((mesh) => Object.values(mesh).map((array: Uint32Array) => array.buffer));
-      // The page shows the meshes while the trees are made of copies.
-      const copies = meshes.map(({ positions, indices }) => ({
-        positions: positions.slice(),
-        indices: indices.slice(),
-      }));
-      const after = () => plantTrees(request.asset, copies);
-      const bounds = meshes.map(({ positions }) => boundsOfPositions(positions));
-      return { made: { meshes, bounds } satisfies LoadedModel, transfer: transfer as ArrayBuffer[], after };
-    }
-    case 'divide': {
-      const { faces, ...whole } = request.mesh;
-      return { made: (request.by === 'faces' ? facesAlone : facesByShell)(await meshOf(whole), faces) };
-    }
-    case 'measure':
-      return { made: boundsOfTransformed((await meshOf(request.mesh)).positions, request.transform) };
-    case 'survey': {
-      const curves = await curvesOf(request.mesh);
-      const snapped = curves.snap(request.triangle, request.point, request.reach);
-      return { made: { snapped, axis: curves.axisOf(request.triangle) } satisfies Survey };
-    }
-  }
-}
+/** What the page asks of the thread that reads the meshes of models, divides and surveys them. */
+const thread = {
+  /** A model's meshes. The page shows them while the trees are made of copies, each told of by `planted`. */
+  async load(asset: string, planted: (mesh: string, tree: PickingTree) => void): Promise<LoadedModel> {
+    const meshes = await read(asset);
+    const copies = meshes.map(({ positions, indices }) => ({
+      positions: positions.slice(),
+      indices: indices.slice(),
+    }));
+    setTimeout(() => plantTrees(asset, copies, planted));
+    const bounds = meshes.map(({ positions }) => boundsOfPositions(positions));
+    const buffers = meshes.flatMap((mesh) => Object.values(mesh).map((array: Uint32Array) => array.buffer));
+    return transfer({ meshes, bounds }, buffers as ArrayBuffer[]);
+  },
+  async divide({ faces, ...whole }: MeshRef, by: 'faces' | 'shells'): Promise<number[][]> {
+    return (by === 'faces' ? facesAlone : facesByShell)(await meshOf(whole), faces);
+  },
+  async measure(mesh: MeshRef, transform: Transform): Promise<Bounds> {
+    return boundsOfTransformed((await meshOf(mesh)).positions, transform);
+  },
+  async survey(mesh: MeshRef, triangle: number, point: Vector3, reach: number): Promise<Survey> {
+    const curves = await curvesOf(mesh);
+    return { snapped: curves.snap(triangle, point, reach), axis: curves.axisOf(triangle) };
+  },
+};
 
-/** Reads the meshes of a model, divides and surveys them, away from the page. */
-addEventListener('message', async ({ data }: MessageEvent<MeshRequest>) => {
-  try {
-    const { made, transfer, after } = await answer(data);
-    postMessage({ id: data.id, made }, { transfer: transfer ?? [] });
-    after?.();
-  } catch (error) {
-    postMessage({ id: data.id, failure: error instanceof Error ? error.message : String(error) });
-  }
-});
+export type MeshThread = typeof thread;
+
+expose(thread);

@@ -18,8 +18,9 @@ import {
   surroundingsGain,
   type SurroundingsPicture,
 } from '@zippy/core/optics';
+import { wrap } from 'comlink';
 import { Studio } from '../store/studio';
-import type { BallAnswer, BallRequest } from './surroundings.worker';
+import type { BallRequest, SurroundingsThread } from './surroundings.worker';
 
 const SIZE = 56;
 
@@ -45,6 +46,7 @@ export class MirrorBallComponent {
   private readonly studio = inject(Studio);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly worker = new Worker(new URL('./surroundings.worker', import.meta.url), { type: 'module' });
+  private readonly thread = wrap<SurroundingsThread>(this.worker);
   private readonly picture = signal<SurroundingsPicture | null>(null);
   private asked = 0;
   /** What the picture is painted from, as text: turns and brightness do not paint another one. */
@@ -60,14 +62,14 @@ export class MirrorBallComponent {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
-    this.worker.onmessage = ({ data: { id, picture } }: MessageEvent<BallAnswer>) => {
-      if (id === this.asked) this.picture.set(picture);
-    };
-    effect(() => {
-      const wish = JSON.parse(this.wish()) as Omit<BallRequest, 'id'>;
-      this.worker.postMessage({ ...wish, id: ++this.asked } satisfies BallRequest);
-    });
+    effect(() => void this.paint(JSON.parse(this.wish()) as BallRequest));
     effect(() => this.draw());
+  }
+
+  private async paint(wish: BallRequest): Promise<void> {
+    const asked = ++this.asked;
+    const picture = await this.thread.paint(wish);
+    if (asked === this.asked) this.picture.set(picture);
   }
 
   private draw(): void {

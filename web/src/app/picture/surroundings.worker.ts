@@ -1,19 +1,13 @@
 /// <reference lib="webworker" />
+import { expose } from 'comlink';
 import type { StudioSet } from '@zippy/core/document';
 import { readSurroundings } from '@zippy/core/intake';
 import { gradeSurroundings, paintSurroundings, shrink, type SurroundingsPicture } from '@zippy/core/optics';
 
 /** Surroundings that the mirror ball shall show, and where their picture is. */
 export interface BallRequest {
-  id: number;
   surroundings: StudioSet['surroundings'];
   file: { url: string; name: string } | null;
-}
-
-/** Their picture, graded and small, before it is multiplied and turned; null where it cannot be read. */
-export interface BallAnswer {
-  id: number;
-  picture: SurroundingsPicture | null;
 }
 
 const WIDTH = 256;
@@ -33,13 +27,18 @@ async function read({ url, name }: NonNullable<BallRequest['file']>): Promise<Su
 }
 
 /** Paints surroundings away from the page, small enough for the mirror ball. */
-addEventListener('message', async ({ data: { id, surroundings, file } }: MessageEvent<BallRequest>) => {
-  try {
-    const painted = await paintSurroundings({ ...surroundings, picture: file && surroundings.picture }, () =>
-      read(file!),
-    );
-    postMessage({ id, picture: gradeSurroundings(painted, surroundings) } satisfies BallAnswer);
-  } catch {
-    postMessage({ id, picture: null } satisfies BallAnswer);
-  }
-});
+const thread = {
+  /** Their picture, graded and small, before it is multiplied and turned; null where it cannot be read. */
+  async paint({ surroundings, file }: BallRequest): Promise<SurroundingsPicture | null> {
+    try {
+      const wanted = { ...surroundings, picture: file && surroundings.picture };
+      return gradeSurroundings(await paintSurroundings(wanted, () => read(file!)), surroundings);
+    } catch {
+      return null;
+    }
+  },
+};
+
+export type SurroundingsThread = typeof thread;
+
+expose(thread);

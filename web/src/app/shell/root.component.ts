@@ -1,6 +1,7 @@
 import { ThingMenuComponent } from '../menu/thing-menu.component';
 import { MatButtonModule } from '@angular/material/button';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, HostListener, inject, signal } from '@angular/core';
+import { SplitAreaComponent, SplitComponent, SplitGutterDirective, type SplitAreaSize } from 'angular-split';
 import { Api } from '../api/api';
 import { CardComponent } from '../card/card.component';
 import { Commands } from '../commands/commands';
@@ -21,7 +22,6 @@ import { HeaderComponent } from './header.component';
 import { IconComponent } from '../ui/icon.component';
 import { RailComponent } from './rail.component';
 import { releaseDisabled } from './release-disabled';
-import { SplitterDirective } from './splitter.directive';
 
 /** The one page: header, rail, desk, picture, card, time strip. */
 @Component({
@@ -41,7 +41,9 @@ import { SplitterDirective } from './splitter.directive';
     PictureComponent,
     RailComponent,
     RevisionDialogComponent,
-    SplitterDirective,
+    SplitAreaComponent,
+    SplitComponent,
+    SplitGutterDirective,
     StripComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,15 +57,14 @@ export class RootComponent {
   readonly studio = inject(Studio);
   readonly commands = inject(Commands);
   readonly importer = inject(Importer);
-  readonly left = signal(stored('left', 244));
-  readonly right = signal(stored('right', 284));
-  readonly bottom = signal(stored('bottom', 250));
+  /** Pixels that the panels about the picture have. */
+  readonly panels = {
+    left: signal(stored('left', 244)),
+    right: signal(stored('right', 284)),
+    bottom: signal(stored('bottom', 250)),
+  };
   readonly dropping = signal(false);
   readonly opened = computed(() => this.studio.document() !== null);
-  readonly columns = computed(() =>
-    this.commands.panelsFolded() ? '1fr' : `72px ${this.left()}px minmax(240px, 1fr) ${this.right()}px`,
-  );
-  readonly rows = computed(() => (this.commands.panelsFolded() ? '1fr' : `44px minmax(160px, 1fr) ${this.bottom()}px`));
 
   constructor() {
     document.documentElement.dataset['theme'] = localStorage.getItem('zippy-theme') ?? 'dark';
@@ -84,8 +85,11 @@ export class RootComponent {
     }
   }
 
-  keep(name: string, value: number): void {
-    localStorage.setItem(`zippy-${name}`, String(value));
+  keep(sizes: Partial<Record<keyof typeof this.panels, SplitAreaSize>>): void {
+    for (const [panel, size] of Object.entries(sizes)) {
+      this.panels[panel as keyof typeof this.panels].set(Number(size));
+      localStorage.setItem(`zippy-${panel}`, String(size));
+    }
   }
 
   @HostListener('window:keydown', ['$event'])

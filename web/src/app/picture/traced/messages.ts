@@ -27,8 +27,6 @@ export interface TracedRequest {
   pictures: Record<string, { hash: string; name: string }>;
 }
 
-export type TracedMessage = { start: TracedStart } | { show: TracedRequest } | { stop: true };
-
 export interface TracedAnswer {
   id: number;
   width: number;

@@ -14,12 +14,16 @@ import {
   type LoadedFrame,
 } from '@zippy/core/trace';
 import { createKernelMemory, startKernel, type KernelExports } from '@zippy/kernel/host';
-import type { TracedAnswer, TracedMessage, TracedRequest, TracedStart } from './messages';
+import { expose, transfer, wrap, type Remote } from 'comlink';
+import type { TracedAnswer, TracedRequest, TracedStart } from './messages';
+import type { Tiles } from './tiles.worker';
 
 /** The first answer is this many times smaller, so that it is there at once. */
 const COARSE = 8;
 /** Milliseconds a worker that is alone renders before it listens. */
 const BREATH = 30;
+
+type Answered = (answer: TracedAnswer) => void;
 
 /** Refines one picture after another: brings frames into memory, has tile workers add samples, develops what is there. */
 class Refiner {
@@ -32,12 +36,13 @@ class Refiner {
   private constructor(
     private readonly kernel: KernelExports,
     private readonly memory: WebAssembly.Memory,
-    private readonly tiles: MessagePort[],
+    private readonly tiles: Remote<Tiles>[],
     private readonly scene: SceneMemory,
     private readonly darkroom: Darkroom,
+    private readonly answered: Answered,
   ) {}
 
-  static async begin(start: TracedStart): Promise<Refiner> {
+  static async begin(start: TracedStart, answered: Answered): Promise<Refiner> {
     const memory = start.memory ?? createKernelMemory(false);
     const kernel = await startKernel(start.module, memory, 0);
     let refiner: Refiner | null = null;
@@ -54,7 +59,8 @@ class Refiner {
       contentOf: (asset) => refiner!.pictures[asset]?.hash ?? asset,
     });
     const darkroom = await Darkroom.open(start.module, start.memory !== null);
-    refiner = new Refiner(kernel, memory, start.tiles, scene, darkroom);
+    const tiles = start.tiles.map((port) => wrap<Tiles>(port));
+    refiner = new Refiner(kernel, memory, tiles, scene, darkroom, answered);
     return refiner;
   }
 
@@ -74,7 +80,7 @@ class Refiner {
         await this.refine(request);
       } catch (error) {
         const failure = error instanceof Error ? error.message : String(error);
-        postMessage({ id: request.id, width: 0, height: 0, failure } satisfies TracedAnswer);
+        this.answered({ id: request.id, width: 0, height: 0, failure });
       }
     }
     this.running = false;
@@ -109,15 +115,7 @@ class Refiner {
     this.scene.setPass(frame, samples);
     resetTiles(this.memory);
     if (this.tiles.length === 0) return this.passAlone(frame);
-    const finished = await Promise.all(
-      this.tiles.map(
-        (port) =>
-          new Promise<boolean>((resolve) => {
-            port.onmessage = ({ data }: MessageEvent<boolean>) => resolve(data);
-            port.postMessage(frame);
-          }),
-      ),
-    );
+    const finished = await Promise.all(this.tiles.map((tiles) => tiles.render(frame)));
     return finished.every(Boolean);
   }
 
@@ -143,7 +141,7 @@ class Refiner {
       samples,
       noise: filmNoise(film, frame.floats),
     };
-    postMessage(answer, { transfer: [pixels.buffer] });
+    this.answered(transfer(answer, [pixels.buffer]));
   }
 
   /** Brings the look's look-up table, once; a look whose table is gone goes without. */
@@ -176,7 +174,18 @@ async function fetchBytes(hash: string): Promise<Uint8Array<ArrayBuffer>> {
 }
 
 let refiner: Promise<Refiner> | null = null;
-addEventListener('message', async ({ data }: MessageEvent<TracedMessage>) => {
-  if ('start' in data) refiner = Refiner.begin(data.start);
-  else (await refiner)?.show('show' in data ? data.show : null);
-});
+
+const thread = {
+  async begin(start: TracedStart, answered: Answered): Promise<void> {
+    refiner = Refiner.begin(start, answered);
+    await refiner;
+  },
+  /** Refines a picture instead of the one before; null only stops that. */
+  async show(request: TracedRequest | null): Promise<void> {
+    (await refiner)?.show(request);
+  },
+};
+
+export type TracerThread = typeof thread;
+
+expose(thread);
