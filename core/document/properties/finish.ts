@@ -1,4 +1,4 @@
-import { choice, color, kelvin, length, mapped, number, share, still, toggle, angle, type Table } from './property';
+import { choice, color, kelvin, length, mapped, number, share, toggle, angle, type Table } from './property';
 
 const index = (standard: number) => number(standard, { min: 1, max: 4, step: 0.01 });
 const spread = () => number(0, { min: -0.99, max: 0.99, step: 0.01 });
@@ -31,7 +31,7 @@ export const FINISH = {
   subsurfaceRadiusScale: color([1, 0.5, 0.25]),
   subsurfaceScatterAnisotropy: spread(),
   /** A sheet without inside: light goes straight on instead of being bent. */
-  thinWalled: still(toggle(false)),
+  thinWalled: toggle(false),
   coatWeight: mapped(share(0)),
   coatColor: mapped(color([1, 1, 1])),
   coatRoughness: mapped(share(0.03)),
@@ -51,8 +51,8 @@ export const FINISH = {
   emissionUnit: choice(['lumen', 'watt', 'nit'], 'lumen'),
   emissionKelvin: kelvin(4000),
   emissionColor: mapped(color([1, 1, 1])),
-  emissionTwoSided: still(toggle(false)),
-  emissionVisibleToCamera: still(toggle(true)),
+  emissionTwoSided: toggle(false),
+  emissionVisibleToCamera: toggle(true),
 } satisfies Table;
 
 /** How a picture drives one parameter: the parameter is multiplied by it. */

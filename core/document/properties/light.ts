@@ -1,17 +1,4 @@
-import {
-  angle,
-  choice,
-  color,
-  kelvin,
-  length,
-  number,
-  place,
-  share,
-  still,
-  text,
-  toggle,
-  type Table,
-} from './property';
+import { angle, choice, color, kelvin, length, number, place, share, text, toggle, type Table } from './property';
 
 const size = (standard: number) => length(standard, { min: 0.1, max: 1e6 });
 
@@ -39,8 +26,8 @@ export const LIGHT = {
   gridAngle: angle(0, { min: 0, max: 1.5 }),
   /** Sun: full angle under which it is seen. */
   angularSize: angle(0.0093, { min: 0.0005, max: 1, step: 0.1 }),
-  visibleToCamera: still(toggle(false)),
-  castsShadows: still(toggle(true)),
+  visibleToCamera: toggle(false),
+  castsShadows: toggle(true),
   /** Lights of one group share a light layer; without a name each has its own. */
   group: text(''),
 } satisfies Table;

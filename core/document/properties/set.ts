@@ -1,4 +1,4 @@
-import { angle, choice, color, length, moving, number, share, still, toggle, type Table } from './property';
+import { angle, choice, color, length, moving, number, share, toggle, type Table } from './property';
 
 const times = (max: number) => number(1, { unit: '×', min: 0, max, step: 0.02 });
 const brightness = () => number(1, { unit: '×', min: 0, max: 1000, step: 0.01 });
@@ -8,9 +8,9 @@ export const FLOOR = {
   color: color([0.6, 0.6, 0.6]),
   roughness: share(0.6),
   /** Edge of the floor, and height of a sweep's wall. */
-  size: still(length(3000, { min: 10, max: 1e6, step: 10 })),
+  size: length(3000, { min: 10, max: 1e6, step: 10 }),
   /** Behind the origin, where the sweep begins to curve up. */
-  depth: still(length(900, { min: 0, max: 1e6, step: 10 })),
+  depth: length(900, { min: 0, max: 1e6, step: 10 }),
   /** About the vertical. */
   turn: angle(0),
 } satisfies Table;
@@ -18,7 +18,7 @@ export const FLOOR = {
 export const SURROUNDINGS = {
   kind: moving(choice(['color', 'gradient', 'picture', 'sky'], 'color')),
   /** The picture has its left and right changed about. */
-  mirrored: still(toggle(false)),
+  mirrored: toggle(false),
   color: color([0.35, 0.36, 0.38]),
   turn: angle(0),
   /** By which what is overhead leans to the front, before it is turned. */
@@ -45,7 +45,7 @@ export const SKY = {
   /** Haze: 2 is very clear, 10 thick. */
   turbidity: number(3, { min: 1.7, max: 10, step: 0.1 }),
   /** Whether the sun itself shines too. */
-  sun: still(toggle(true)),
+  sun: toggle(true),
 } satisfies Table;
 
 export const AIR = {
@@ -56,7 +56,7 @@ export const AIR = {
   /** -1 backwards, 0 everywhere alike, 1 straight on. */
   anisotropy: number(0.3, { min: -0.95, max: 0.95, step: 0.01 }),
   /** Of it, that a ray passes at most. */
-  reach: still(length(4000, { min: 1, max: 1e6, step: 100 })),
+  reach: length(4000, { min: 1, max: 1e6, step: 100 }),
 } satisfies Table;
 
 /** What the camera sees where nothing stands; it lights nothing. */
@@ -64,7 +64,7 @@ export const BEHIND = {
   kind: moving(choice(['surroundings', 'color', 'picture', 'plate', 'transparent'], 'surroundings')),
   color: color([0.18, 0.18, 0.18]),
   /** The picture all around has its left and right changed about. */
-  mirrored: still(toggle(false)),
+  mirrored: toggle(false),
   /** Of a picture all around and of a plate. */
   brightness: brightness(),
   /** Of a picture all around. */
