@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './support/test';
 import { zipSync } from 'fflate';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';

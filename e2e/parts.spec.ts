@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './support/test';
 import { choose } from './support/choose';
 import type { ProjectDocument } from '@zippy/core/document';
 import { TestServer } from './support/server';

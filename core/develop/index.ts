@@ -3,6 +3,7 @@ export { curveThrough } from './curve';
 export { Darkroom } from './darkroom';
 export { exrEnd, readExr, writeExr } from './exr';
 export { decodeFrame, encodeFrame, filmFrame, lightLayers, type LinearFrame } from './frame';
+export { grade } from './grade';
 export { fromHalf, toHalf } from './half';
 export { readCube, type LookupTable } from './lookupTable';
 export { matteId } from './matteId';

@@ -21,3 +21,4 @@ export {
   turnSurroundings,
   type SurroundingsPicture,
 } from './surroundings';
+export { harmonics, irradianceHarmonics, REFLECTION_BLURS, reflectionLevels } from './surroundingsLight';

@@ -35,6 +35,7 @@ function bytesOf(geometry: BufferGeometry): number {
 
 /** Meshes in the order in which they can be drawn in portions: those that others are seen through last. */
 export function solidFirst(meshes: readonly Mesh[]): Mesh[] {
-  const clear = (mesh: Mesh) => (mesh.material as Material).transparent;
+  const clear = ({ material }: Mesh) =>
+    (Array.isArray(material) ? material : [material]).some((each: Material) => each.transparent);
   return [...meshes.filter((mesh) => !clear(mesh)), ...meshes.filter(clear)];
 }

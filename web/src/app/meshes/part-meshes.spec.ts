@@ -8,7 +8,8 @@ import { sampleDocument } from '../../testing/studioBed';
 import { GivenGeometries } from './drawing-portions';
 import type { MeshLibrary } from './mesh-library';
 import { PartMeshes, type PartsView } from './part-meshes';
-import { SketchMaterials } from '../picture/sketch-materials';
+import { LightRig } from '../picture/live/light-rig';
+import { LiveMaterials, LiveTextures } from '../picture/live/live-materials';
 import { SketchMeshes } from '../picture/sketch-meshes';
 
 const ASSET = 'a'.repeat(64);
@@ -46,7 +47,8 @@ beforeEach(async () => {
   boxes = standing();
   load = vi.fn(async () => ({ meshes: boxes, bounds: boxes.map(({ positions }) => boundsOfPositions(positions)) }));
   meshes = new SketchMeshes({ load, trees: new Map() } as unknown as MeshLibrary, told);
-  parts = new PartMeshes(meshes, new SketchMaterials(vi.fn()), new GivenGeometries());
+  const materials = new LiveMaterials(new LightRig(), new LiveTextures(vi.fn()));
+  parts = new PartMeshes(meshes, materials, new GivenGeometries());
 });
 
 describe('the parts of the sketch', () => {
@@ -111,25 +113,38 @@ describe('the parts of the sketch', () => {
     expect(parts.within(camera, 0.4, 0.48, 0.6, 0.52)).toEqual([]);
   });
 
-  it('are coloured by their finish, lit up under what is dragged, and dimmed around a part that is looked for', async () => {
-    const material = (name: string) => parts.group.children.find((mesh) => mesh.name === name)! as THREE.Mesh<THREE.BufferGeometry, THREE.MeshPhongMaterial>; // prettier-ignore
+  it('wear their finish, are outlined where selected or dragged over, and dimmed around a part that is looked for', async () => {
+    const material = (name: string) => parts.group.children.find((mesh) => mesh.name === name)! as THREE.Mesh<THREE.BufferGeometry, THREE.ShaderMaterial>; // prettier-ignore
+    const outlined = () => parts.outlined.map(({ name }) => name);
     document.finishes['gold']!.baseColor = [0.9, 0.6, 0.1];
     parts.show(view());
     await loaded();
-    expect(
-      material('knob')
-        .material.color.toArray()
-        .map((v) => Number(v.toFixed(3))),
-    ).toEqual([0.9, 0.6, 0.1]);
-    const plain = material('lid').material;
+    const worn = material('knob').material;
+    expect(worn.uniforms['baseColor']!.value.toArray()).toEqual([0.9, 0.6, 0.1]);
     expect([parts.hover('lid'), parts.hover('lid')]).toEqual([true, false]);
-    parts.show(view());
-    expect(material('lid').material).not.toBe(plain);
+    parts.show(view({ selectedNodes: new Set(['knob']) }));
+    expect(outlined().sort()).toEqual(['knob', 'lid']);
+    // Neither changes what a finish looks like.
+    expect(material('knob').material).toBe(worn);
     parts.hover(null);
     parts.show(view());
-    expect(material('lid').material).toBe(plain);
+    expect(outlined()).toEqual([]);
     parts.show(view({ lit: new Set(['knob']) }));
-    expect([material('knob').material.opacity, material('lid').material.opacity < 0.1]).toEqual([1, true]);
+    expect(['knob', 'lid'].map((name) => material(name).material.uniforms['dim']!.value)).toEqual([1, 0.06]);
+  });
+
+  it('of glass are drawn twice: its colour over what stands behind, and what it mirrors', async () => {
+    document.finishes['gold']!.transmissionWeight = 1;
+    document.finishes['gold']!.transmissionColor = [0.25, 1, 1];
+    parts.show(view());
+    await loaded();
+    const knob = parts.group.children.find((mesh) => mesh.name === 'knob') as THREE.Mesh;
+    const [stain, glass] = knob.material as THREE.ShaderMaterial[];
+    // Half of the way in and out.
+    expect(stain!.uniforms['stain']!.value.toArray()).toEqual([0.5, 1, 1]);
+    expect([glass!.transparent, glass!.depthWrite]).toEqual([true, false]);
+    expect(knob.geometry.groups.map(({ materialIndex }) => materialIndex)).toEqual([0, 1]);
+    expect(hit()).toEqual(['Shell', 'Knob', 'Lid']);
   });
 
   it('are gone with their node', async () => {

@@ -2,11 +2,10 @@ import * as THREE from 'three';
 import { acceleratedRaycast } from 'three-mesh-bvh';
 import type { Vector3 } from '@zippy/core/document';
 import type { Transform } from '@zippy/core/geometry';
-import { pictureOfSource } from '@zippy/core/optics';
 import type { FrameState, PartState } from '@zippy/core/motion';
 import { solidFirst, type GivenGeometries } from './drawing-portions';
-import { matrixOf, projectFromSides } from './sketch-geometry';
-import type { SketchMaterials, Shade } from '../picture/sketch-materials';
+import { areaOf, matrixOf, projectFromSides } from './sketch-geometry';
+import type { LiveMaterials } from '../picture/live/live-materials';
 import type { SketchMeshes } from '../picture/sketch-meshes';
 
 /** What is shown of the parts. */
@@ -29,9 +28,12 @@ export interface PartHit {
   transform: Transform;
 }
 
+/** Layer of what nothing is seen through. */
+export const SOLID_LAYER = 2;
 /** Parts that are made in one task, so that the page answers meanwhile. */
 const NEW_AT_ONCE = 500;
 const AROUND = new THREE.Sphere();
+const OWN = new THREE.Box3();
 
 /** The parts as they are drawn in the sketch. */
 export class PartMeshes {
@@ -41,10 +43,12 @@ export class PartMeshes {
   private readonly meshes = new Map<string, THREE.Mesh>();
   private admitted: THREE.Mesh[] = [];
   private hovered: string | null = null;
+  /** What is selected or pointed at. */
+  outlined: THREE.Mesh[] = [];
 
   constructor(
     private readonly geometries: SketchMeshes,
-    private readonly materials: SketchMaterials,
+    private readonly materials: LiveMaterials,
     private readonly given: GivenGeometries,
   ) {}
 
@@ -69,6 +73,14 @@ export class PartMeshes {
       seen.add(hit.object.name);
       return [{ hit, ...this.shown.get(hit.object as THREE.Mesh)! }];
     });
+  }
+
+  /** The ball that holds all parts that are seen, for shadows and near planes. */
+  ball(): THREE.Sphere {
+    this.group.updateMatrixWorld();
+    const box = new THREE.Box3();
+    for (const mesh of this.allSeen()) box.union(OWN.copy(mesh.geometry.boundingBox!).applyMatrix4(mesh.matrixWorld));
+    return box.isEmpty() ? new THREE.Sphere(new THREE.Vector3(), 0) : box.getBoundingSphere(new THREE.Sphere());
   }
 
   /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
@@ -98,6 +110,7 @@ export class PartMeshes {
     const { frame, selectedNodes, isolated, lit: litParts, apart, pictures } = view;
     const seen = new Set<string>();
     let room = NEW_AT_ONCE;
+    this.outlined = [];
     for (const part of frame.parts) {
       const geometry = this.geometries.of(part.mesh);
       if (!geometry) continue;
@@ -119,18 +132,15 @@ export class PartMeshes {
       mesh.matrixWorldNeedsUpdate = true;
       mesh.visible = visible && this.given.has(geometry);
       const finish = part.finish ? frame.finishes[part.finish] : undefined;
-      const dim = litParts !== null && !litParts.has(part.node);
-      const lit: Shade = dim ? 'dim' : part.node === this.hovered ? 'hovered' : selectedNodes.has(part.node) ? 'selected' : 'plain'; // prettier-ignore
-      const map = finish?.maps.baseColor;
-      const picture = map && pictureOfSource(map.source);
-      const hash = picture ? pictures[picture] : undefined;
-      if (hash && !geometry.hasAttribute('uv')) projectFromSides(geometry);
-      mesh.material = this.materials.of(
-        finish,
-        part.glow,
-        lit,
-        map && hash ? this.materials.textureOf(map, hash) : null,
-      );
+      const dimmed = litParts !== null && !litParts.has(part.node);
+      if (visible && (part.node === this.hovered || selectedNodes.has(part.node))) this.outlined.push(mesh);
+      if (finish && Object.keys(finish.maps).length > 0 && !geometry.hasAttribute('uv')) projectFromSides(geometry);
+      mesh.material = this.materials.of(finish, part.glow, () => areaOf(geometry, part.transform), dimmed, pictures);
+      // Each of several materials draws the whole mesh.
+      if (Array.isArray(mesh.material) && geometry.groups.length === 0)
+        for (const k of mesh.material.keys()) geometry.addGroup(0, Infinity, k);
+      if (Array.isArray(mesh.material) || mesh.material.transparent) mesh.layers.disable(SOLID_LAYER);
+      else mesh.layers.enable(SOLID_LAYER);
       seen.add(part.instance);
     }
     for (const [instance, mesh] of this.meshes) {

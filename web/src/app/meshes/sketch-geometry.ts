@@ -30,3 +30,22 @@ export function projectFromSides(geometry: THREE.BufferGeometry): void {
 
 /** The rows of a transform as a matrix takes them. */
 export const matrixOf = (m: Transform): THREE.Matrix4 => new THREE.Matrix4().set(...m, 0, 0, 0, 1);
+
+const areas = new WeakMap<THREE.BufferGeometry, number>();
+
+/** Surface of a geometry once it is placed, mm²: of one that is stretched, about. */
+export function areaOf(geometry: THREE.BufferGeometry, m: Transform): number {
+  let own = areas.get(geometry);
+  if (own === undefined) {
+    own = 0;
+    const at = geometry.getAttribute('position').array as Float32Array;
+    const indices = geometry.getIndex()!.array as Uint32Array;
+    const [a, b, c] = [new THREE.Vector3(), new THREE.Vector3(), new THREE.Vector3()];
+    for (let k = 0; k < indices.length; k += 3) {
+      a.fromArray(at, indices[k]! * 3);
+      own += b.fromArray(at, indices[k + 1]! * 3).sub(a).cross(c.fromArray(at, indices[k + 2]! * 3).sub(a)).length() / 2; // prettier-ignore
+    }
+    areas.set(geometry, own);
+  }
+  return own * Math.abs(matrixOf(m).determinant()) ** (2 / 3);
+}

@@ -1,13 +1,10 @@
-import { blobUrl } from '../api/urls';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   type ElementRef,
   inject,
-  signal,
   viewChild,
 } from '@angular/core';
 import { frameAlong, normalize, subtract } from '@zippy/core/geometry';
@@ -18,9 +15,8 @@ import {
   surroundingsGain,
   type SurroundingsPicture,
 } from '@zippy/core/optics';
-import { wrap } from 'comlink';
 import { Studio } from '../store/studio';
-import type { BallRequest, SurroundingsThread } from './surroundings.worker';
+import { SurroundingsPainter } from './surroundings-painter';
 
 const SIZE = 56;
 
@@ -45,31 +41,14 @@ const SIZE = 56;
 export class MirrorBallComponent {
   private readonly studio = inject(Studio);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
-  private readonly worker = new Worker(new URL('./surroundings.worker', import.meta.url), { type: 'module' });
-  private readonly thread = wrap<SurroundingsThread>(this.worker);
-  private readonly picture = signal<SurroundingsPicture | null>(null);
-  private asked = 0;
-  /** What the picture is painted from, as text: turns and brightness do not paint another one. */
-  private readonly wish = computed(() => {
-    const { surroundings } = this.studio.present().set;
-    const asset = surroundings.picture ? this.studio.document().assets[surroundings.picture] : undefined;
-    const file = asset ? { url: blobUrl(asset.hash), name: asset.sourceName } : null;
-    return JSON.stringify({
-      surroundings: { ...surroundings, turn: 0, tilt: 0, brightness: 1, tint: [1, 1, 1] },
-      file,
-    });
+  private readonly painter = inject(SurroundingsPainter);
+  private readonly picture = computed(() => {
+    this.painter.arrived();
+    return this.painter.of(this.studio.present().set.surroundings, this.studio.document().assets)?.picture ?? null;
   });
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.worker.terminate());
-    effect(() => void this.paint(JSON.parse(this.wish()) as BallRequest));
     effect(() => this.draw());
-  }
-
-  private async paint(wish: BallRequest): Promise<void> {
-    const asked = ++this.asked;
-    const picture = await this.thread.paint(wish);
-    if (asked === this.asked) this.picture.set(picture);
   }
 
   private draw(): void {

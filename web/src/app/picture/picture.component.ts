@@ -44,6 +44,7 @@ import { Watching } from '../store/watching';
 import { DragBox } from './drag-box';
 import { MeshLibrary } from '../meshes/mesh-library';
 import { MirrorBallComponent } from './mirror-ball.component';
+import { SurroundingsPainter } from './surroundings-painter';
 import { TakePictureComponent } from './take/take-picture.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
@@ -54,6 +55,14 @@ import type { GripDrag, GripMode, Pick, Stage, StageView } from './stage';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
 const MOST_TRACED_WIDTH = 960;
+
+/** Milliseconds without a change after which the traced picture comes by itself, and samples from which on it is seen then. */
+const SETTLES_AFTER = 500;
+const SETTLED = 4;
+/** Parts of a document that a render is of; a look develops takes anew. */
+const SCENE = ['nodes', 'finishes', 'lights', 'cameras', 'shots', 'set'] as const;
+/** Where the browser keeps how the picture is shown. */
+const GRADE_KEPT = 'zippy-picture';
 
 const VIEWS: { name: string; from: Vector3 }[] = [
   { name: 'Front view', from: [0, 0.12, 1] },
@@ -91,6 +100,7 @@ export class PictureComponent {
   private readonly commands = inject(Commands);
   private readonly stills = inject(ShotStills);
   private readonly library = inject(MeshLibrary);
+  private readonly painter = inject(SurroundingsPainter);
   readonly picking = inject(PickingTask);
   private readonly traced = inject(TracedPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -160,11 +170,15 @@ export class PictureComponent {
     this.studio.wipe() && this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() },
   );
   readonly turning = signal(false);
+  /** Nothing of the picture has changed for half a second. */
+  private readonly still = signal(false);
+  readonly SETTLED = SETTLED;
   /** Counts moves of the free view that have come to rest. */
   private readonly rested = signal(0);
   readonly tracing = computed(() => {
     const playing = this.studio.playing();
-    return this.shows('traced') && !playing && !this.turning() && this.stage() !== null;
+    const wanted = this.shows('traced') || (this.studio.grade() === 'settle' && this.still());
+    return wanted && !playing && !this.turning() && this.stage() !== null;
   });
   /** Where the traced picture lies: the film's frame, or all of the free view. */
   readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
@@ -228,8 +242,9 @@ export class PictureComponent {
   /** A take or film lies over all of the sketch. */
   private readonly covered = computed(() => this.filmUrl() !== null || this.takeAlone());
   /** Shows a grade of the picture in place of a film. */
-  show(grade: 'sketch' | 'traced' | 'take' | 'film'): void {
+  show(grade: Grade | 'film'): void {
     if (grade === 'film') return;
+    if (grade !== 'take') localStorage.setItem(GRADE_KEPT, grade);
     this.watching.film.set(null);
     this.studio.showGrade(grade);
   }
@@ -264,10 +279,36 @@ export class PictureComponent {
       this.aspect();
       this.bounds.meshes();
       this.picking.task();
+      this.painter.arrived();
+      this.shownLook();
       this.gripMode();
       if (stage) this.showSoon(stage);
     });
     effect(() => this.stage()?.cover(this.covered() || this.traced.awaited()));
+    const kept = localStorage.getItem(GRADE_KEPT);
+    if (kept === 'sketch' || kept === 'traced') this.studio.showGrade(kept);
+    // What the traced picture is of: clicks and desks that change none of it leave it where it is.
+    effect((onCleanup) => {
+      this.studio.frameState();
+      this.shownLook();
+      this.tracedBox();
+      this.isolated();
+      this.region();
+      this.rested();
+      this.turning();
+      untracked(() => this.still.set(false));
+      const timer = setTimeout(() => this.still.set(true), SETTLES_AFTER);
+      onCleanup(() => clearTimeout(timer));
+    });
+    // What is seen is what is edited: a take is older than what has been done since.
+    let edited = { project: this.studio.project(), document: this.studio.document() };
+    effect(() => {
+      const now = { project: this.studio.project(), document: this.studio.document() };
+      const changed = SCENE.some((part) => now.document[part] !== edited.document[part]);
+      const sees = untracked(() => this.studio.grade() === 'take' && !this.studio.wipe());
+      if (changed && sees && now.project === edited.project) this.studio.showGrade('settle');
+      edited = now;
+    });
     effect(() => {
       if (this.tracing()) this.trace();
       else untracked(() => this.traced.stop());
@@ -290,6 +331,8 @@ export class PictureComponent {
     const document = this.studio.document();
     return {
       frame: this.studio.frameState(),
+      look: this.shownLook(),
+      ...this.paintedAround(),
       pictures: Object.fromEntries(Object.values(document.assets).map(({ id, hash }) => [id, hash])),
       allLights: inOrder(aimed.lights),
       allCameras: inOrder(aimed.cameras),
@@ -306,6 +349,18 @@ export class PictureComponent {
       gripMode: this.gripMode(),
       aspect: this.aspect(),
       surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
+    };
+  });
+  /** What stands all around the set, as far as it has been painted. */
+  private readonly paintedAround = computed(() => {
+    this.painter.arrived();
+    const { surroundings, behind } = this.studio.frameState().set;
+    const { assets } = this.studio.document();
+    const { picture, mirrored } = behind;
+    const seen = { ...surroundings, kind: 'picture' as const, picture, mirrored, contrast: 1, saturation: 1, blur: 0 };
+    return {
+      painted: this.painter.of(surroundings, assets),
+      paintedBehind: behind.kind === 'picture' && picture ? this.painter.of(seen, assets) : null,
     };
   });
   private shown: StageView | null = null;
@@ -571,6 +626,7 @@ export class PictureComponent {
     stage.onFailure = (message) => this.notices.tell(message);
     stage.onGrip = (drag) => this.dragGrip(drag);
     this.stage.set(stage);
+
     this.stills.stage.set(stage);
     this.commands.ofPicture.set([
       { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },

@@ -1,13 +1,10 @@
 import * as THREE from 'three';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { FocusVeil } from './focus-veil';
-import { SketchMaterials } from './sketch-materials';
 import { SketchPrograms } from './sketch-programs';
-import { sketchLights } from './sketch-set';
 
-const scenes = { sketch: new THREE.Scene(), stills: new THREE.Scene() };
-let compiled: { objects: THREE.Object3D; lit: THREE.Scene | undefined; onCanvas: boolean; done: () => void }[];
+let compiled: { objects: THREE.Object3D; to: THREE.WebGLRenderTarget | null; done: () => void }[];
 let asked: string[];
+const [surface, print, veil] = [1, 2, 3].map(() => new THREE.MeshBasicMaterial());
 
 function programs(): SketchPrograms {
   let target: THREE.WebGLRenderTarget | null = null;
@@ -15,55 +12,38 @@ function programs(): SketchPrograms {
   const renderer = {
     info: { programs: [program, program] },
     setRenderTarget: (to: THREE.WebGLRenderTarget | null) => (target = to),
-    compileAsync: (objects: THREE.Object3D, _: THREE.Camera, lit?: THREE.Scene) =>
-      new Promise<void>((done) => compiled.push({ objects, lit, onCanvas: target === null, done })),
+    compileAsync: (objects: THREE.Object3D) =>
+      new Promise<void>((done) => compiled.push({ objects, to: target, done })),
   };
-  const made = new SketchPrograms(renderer as never, new SketchMaterials(vi.fn()), new FocusVeil().material, scenes);
+  const made = new SketchPrograms(renderer as never, { light: [surface!], memory: [print!], canvas: [veil!] });
   expect(target).toBeNull();
   return made;
 }
 
 beforeEach(() => {
-  scenes.sketch.add(...sketchLights());
   [compiled, asked] = [[], []];
   vi.useFakeTimers();
 });
 afterEach(() => vi.useRealTimers());
 
 describe('the shader programs of the sketch', () => {
-  it('are made for the canvas and for stills, which go to memory, in the light of each', () => {
+  it('are made for what each is drawn to: linear light, pictures in memory, the canvas', () => {
     programs();
-    expect(compiled.map(({ objects, lit, onCanvas }) => [lit ?? objects, onCanvas])).toEqual([
-      [scenes.sketch, true],
-      [scenes.sketch, true],
-      [scenes.stills, false],
-      [scenes.stills, false],
+    const drawn = compiled.map(({ objects, to }) => [
+      to?.texture.type ?? null,
+      objects.children.map((child) => (child as THREE.Mesh<THREE.BufferGeometry, THREE.Material>).material.type),
     ]);
-  });
-
-  it('are those of solid and clear parts with and without a picture, of both sides of the floor, of what veils them, and of lines', () => {
-    programs();
-    const { children } = compiled[1]!.objects;
-    const kinds = children.map((child) => {
-      const { material, geometry } = child as THREE.Mesh<THREE.BufferGeometry, THREE.MeshPhongMaterial>;
-      // What parts have decides upon the program, too.
-      expect(geometry.hasAttribute('position')).toBe(true);
-      expect(geometry.hasAttribute('normal')).toBe(child instanceof THREE.Mesh);
-      return [material.type, material.transparent, !!material.map, material.side].join(' ');
-    });
-    expect(new Set(kinds)).toEqual(
-      new Set([
-        `MeshPhongMaterial false false ${THREE.DoubleSide}`,
-        `MeshPhongMaterial false true ${THREE.DoubleSide}`,
-        `MeshPhongMaterial true false ${THREE.DoubleSide}`,
-        `MeshPhongMaterial true true ${THREE.DoubleSide}`,
-        `MeshLambertMaterial false false ${THREE.DoubleSide}`,
-        `MeshLambertMaterial false false ${THREE.FrontSide}`,
-        `ShaderMaterial true false ${THREE.DoubleSide}`,
-        `LineBasicMaterial false false ${THREE.FrontSide}`,
-        `LineDashedMaterial true false ${THREE.FrontSide}`,
-      ]),
-    );
+    expect(drawn).toEqual([
+      [THREE.HalfFloatType, ['MeshBasicMaterial']],
+      [THREE.UnsignedByteType, ['MeshBasicMaterial']],
+      [null, ['MeshBasicMaterial']],
+      [null, ['LineBasicMaterial', 'LineDashedMaterial']],
+    ]);
+    expect(compiled.slice(0, 3).map(({ objects }) => (objects.children[0] as THREE.Mesh).material)).toEqual([
+      surface,
+      print,
+      veil,
+    ]);
   });
 
   it('are ready once all are made and have been asked for what the first drawing would ask', async () => {

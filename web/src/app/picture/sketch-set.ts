@@ -1,28 +1,22 @@
 import * as THREE from 'three';
-import type { Camera } from '@zippy/core/document';
+import { newFinish, type Camera } from '@zippy/core/document';
 import { boundsOfPositions, floorMesh, sweepMesh } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 import { geometryOf } from '../meshes/sketch-geometry';
-
-/** The two plain lights of the sketch. */
-export function sketchLights(): THREE.Light[] {
-  const sky = new THREE.HemisphereLight(0xffffff, 0x77777a, 1.7);
-  const key = new THREE.DirectionalLight(0xffffff, 1.9);
-  key.position.set(-0.6, 1, 0.8);
-  return [sky, key];
-}
-
-const floorMaterial = (side: THREE.Side) => new THREE.MeshLambertMaterial({ side });
-
-/** One of each material the floor may have; see `SketchPrograms`. */
-export const floorExamples = (): THREE.Material[] => [floorMaterial(THREE.DoubleSide), floorMaterial(THREE.FrontSide)];
+import type { LightRig } from './live/light-rig';
+import { surfaceMaterial } from './live/live-materials';
 
 /** The floor or sweep of the set. */
 export class SketchFloor {
-  readonly mesh = new THREE.Mesh(new THREE.BufferGeometry(), floorMaterial(THREE.DoubleSide));
+  readonly mesh: THREE.Mesh<THREE.BufferGeometry, THREE.ShaderMaterial>;
   private key = '';
+  private worn = '';
 
-  show({ floor: { kind, size, depth, color, turn } }: FrameState['set'], visible: boolean): void {
+  constructor(private readonly rig: LightRig) {
+    this.mesh = new THREE.Mesh(new THREE.BufferGeometry(), surfaceMaterial(rig, newFinish()));
+  }
+
+  show({ floor: { kind, size, depth, color, roughness, turn } }: FrameState['set'], visible: boolean): void {
     this.mesh.visible = kind !== 'none' && visible;
     const key = `${kind}/${size}/${depth}`;
     if (key !== this.key && kind !== 'none') {
@@ -31,9 +25,15 @@ export class SketchFloor {
       const mesh = kind === 'sweep' ? sweepMesh(size, depth) : floorMesh(size);
       this.mesh.geometry = geometryOf(mesh, boundsOfPositions(mesh.positions));
     }
-    this.mesh.position.y = -0.3;
+    const worn = `${color.join()}/${roughness}`;
+    if (worn !== this.worn) {
+      this.worn = worn;
+      this.mesh.material = surfaceMaterial(this.rig, newFinish({ baseColor: color, specularRoughness: roughness }));
+    }
+    // As in the tracer, but for a part that lies on it and must not flicker through.
+    this.mesh.material.polygonOffset = true;
+    this.mesh.material.polygonOffsetFactor = this.mesh.material.polygonOffsetUnits = 1;
     this.mesh.rotation.y = turn;
-    this.mesh.material.color.setRGB(...color);
   }
 
   /** Whether what stands before it is seen from behind it. */

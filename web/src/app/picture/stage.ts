@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
-import type { Camera, Light, MeshRef, Vector3 } from '@zippy/core/document';
+import { newFinish, type Camera, type Light, type MeshRef, type Vector3 } from '@zippy/core/document';
 import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 import { otherWork } from '../store/other-work';
@@ -9,16 +9,20 @@ import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from '../meshes/drawing-portions';
 import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from '../meshes/mesh-library';
-import { PartMeshes, type PartHit, type PartsView } from '../meshes/part-meshes';
+import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes/part-meshes';
 import { matrixOf } from '../meshes/sketch-geometry';
-import { SketchMaterials } from './sketch-materials';
+import { LampShadows } from './live/lamp-shadows';
+import { LiveMaterials, LiveTextures, stainMaterial, surfaceMaterial } from './live/live-materials';
+import { LiveQuality } from './live/live-quality';
+import type { ShiningLamp } from './live/light-rig';
+import { lightTarget, LiveScene, type LiveSet } from './live/live-scene';
 import { SketchMeshes } from './sketch-meshes';
 import { SketchPrograms } from './sketch-programs';
-import { aimCamera, reach, SketchFloor, sketchLights } from './sketch-set';
+import { aimCamera, reach } from './sketch-set';
 import { StillDrawer } from './still-drawer';
 
 /** What the stage shows besides the frame. */
-export interface StageView extends PartsView {
+export interface StageView extends PartsView, LiveSet {
   allLights: Light[];
   allCameras: Camera[];
   selected: { kind: string; id: string } | null;
@@ -66,14 +70,21 @@ const MARK = 0xff9f5a;
 /** The sketch picture: parts in plain shading, lamp and camera figures, handles. Draws only when something has changed. */
 export class Stage {
   private readonly renderer: THREE.WebGLRenderer;
-  private readonly scene = new THREE.Scene();
+  private readonly live = new LiveScene(() => this.draw());
+  /** What lies over the developed picture: figures, marks, handles. */
+  private readonly overlay = new THREE.Scene();
+  private readonly shadows = new LampShadows(this.live.rig, SHADOW_SIZE);
+  private readonly quality: LiveQuality;
+  private target = lightTarget(2, 2, 0);
+  private readonly chosen = new THREE.WebGLRenderTarget(2, 2);
+  private readonly white = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide });
+  private lamps: ShiningLamp[] = [];
   private readonly meshes: SketchMeshes;
   private readonly parts: PartMeshes;
   private readonly stills: StillDrawer;
   private readonly programs: SketchPrograms;
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
-  private readonly floor = new SketchFloor();
   private readonly veil = new FocusVeil();
   private readonly grid = new THREE.GridHelper(1000, 20, 0x555555, 0x3a3a3b);
   private readonly free = new THREE.PerspectiveCamera(30, 1, 5, 60000);
@@ -88,6 +99,8 @@ export class Stage {
   private covered = false;
   private turning = false;
   private more = false;
+  private sized = '';
+  private shadowed = false;
 
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
   onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>) => void = () => undefined;
@@ -108,17 +121,21 @@ export class Stage {
       failure: (message) => this.onFailure(message),
     });
     const given = new GivenGeometries();
-    const materials = new SketchMaterials(() => this.draw());
-    this.parts = new PartMeshes(this.meshes, materials, given);
+    const textures = new LiveTextures(() => this.draw());
+    this.parts = new PartMeshes(this.meshes, new LiveMaterials(this.live.rig, textures), given);
     this.renderer = new THREE.WebGLRenderer({
       canvas,
-      antialias: !navigator.webdriver,
+      antialias: false,
       powerPreference: 'high-performance',
     });
     // Asking whether shaders were made well waits for the graphics card each time, and holds up the page.
     this.renderer.debug.checkShaderErrors = false;
-    this.renderer.setPixelRatio(navigator.webdriver ? 1 : Math.min(2, devicePixelRatio));
-    this.stills = new StillDrawer(this.renderer, new PartMeshes(this.meshes, materials, given));
+    this.renderer.autoClear = false;
+    this.quality = new LiveQuality(isSoftware(this.renderer), () => this.draw());
+    this.renderer.setPixelRatio(this.quality.software ? 1 : Math.min(2, devicePixelRatio));
+    const still = new LiveScene(() => undefined);
+    const stillMaterials = new LiveMaterials(still.rig, textures);
+    this.stills = new StillDrawer(this.renderer, still, new PartMeshes(this.meshes, stillMaterials, given));
     this.free.position.set(320, 240, 720);
     this.orbit = new OrbitControls(this.free, canvas);
     this.orbit.target.set(0, 70, 0);
@@ -135,6 +152,7 @@ export class Stage {
         this.view = { ...this.view, throughCamera: false };
         this.onLeaveCamera();
       }
+      this.quality.touch();
       this.draw();
     });
     this.handles = new TransformControls(this.free, canvas);
@@ -153,19 +171,22 @@ export class Stage {
       });
     });
     this.handles.addEventListener('dragging-changed', ({ value }) => (this.orbit.enabled = !value));
-    this.scene.add(
-      ...sketchLights(),
-      this.parts.group,
-      this.figures,
-      this.marks,
-      this.floor.mesh,
-      this.grid,
-      this.handleTarget,
-      this.handles.getHelper(),
-    );
-    this.programs = new SketchPrograms(this.renderer, materials, this.veil.material, {
-      sketch: this.scene,
-      stills: this.stills.scene,
+    this.live.scene.add(this.parts.group);
+    this.overlay.add(this.figures, this.marks, this.grid, this.handleTarget, this.handles.getHelper());
+    const glass = surfaceMaterial(this.live.rig, newFinish({ transmissionWeight: 1 }));
+    const wall = surfaceMaterial(this.live.rig, newFinish());
+    wall.side = THREE.FrontSide;
+    this.programs = new SketchPrograms(this.renderer, {
+      light: [
+        surfaceMaterial(this.live.rig, newFinish()),
+        glass,
+        stainMaterial(newFinish({ transmissionWeight: 1 })),
+        wall,
+        this.live.backdrop.mesh.material,
+        this.shadows.material,
+      ],
+      memory: [this.live.developer.example, this.white],
+      canvas: [this.live.developer.example, this.veil.material],
     });
     void this.programs.whenReady.then(() => this.draw());
   }
@@ -173,6 +194,7 @@ export class Stage {
   resize(width: number, height: number): void {
     if (width < 2 || height < 2) return;
     this.renderer.setSize(width, height, false);
+    this.sized = '';
     this.free.aspect = width / height;
     this.free.updateProjectionMatrix();
     this.draw();
@@ -181,12 +203,11 @@ export class Stage {
   show(view: StageView): void {
     const was = this.view;
     this.view = view;
-    this.scene.background = new THREE.Color(view.surround);
     this.showParts();
-    this.floor.show(view.frame.set, view.isolated === null);
     this.showFigures(view);
     this.showHandles(view);
     if (was?.throughCamera && !view.throughCamera && !this.turning) this.copyShotCamera();
+    this.quality.touch();
     this.draw();
   }
 
@@ -293,6 +314,7 @@ export class Stage {
   }
 
   dispose(): void {
+    this.quality.dispose();
     this.orbit.dispose();
     this.handles.dispose();
     this.renderer.dispose();
@@ -300,6 +322,7 @@ export class Stage {
 
   private showParts(): void {
     if (this.view && this.parts.show(this.view)) void otherWork().then(() => this.showParts());
+    this.shadowed = false;
     this.draw();
   }
 
@@ -337,19 +360,81 @@ export class Stage {
     this.aim();
     const through = this.camera() === this.shot;
     this.figures.visible = !through;
-    this.grid.visible = !through || view.frame.set.floor.kind === 'none';
+    this.grid.visible = view.frame.set.floor.kind === 'none';
     this.handles.camera = this.camera();
-    // From behind, a backdrop would hide the product while one works on it.
-    this.floor.seenThrough = !through;
     this.more = this.parts.admit();
-    this.renderer.render(this.scene, this.camera());
+    this.drawLight(view, through);
+    this.renderer.render(this.overlay, this.camera());
     if (through && view.sharpness && camera) {
       this.veil.aim(camera, view.surround);
-      this.veil.draw(this.renderer, this.scene, this.shot, [this.parts.group, this.floor.mesh]);
+      this.veil.draw(this.renderer, this.live.scene, this.shot, [this.parts.group, this.live.floor.mesh]);
     }
+    this.quality.drawn(performance.now());
     this.canvas.dataset['grip'] = this.gripOnCanvas();
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
     if (this.more) this.draw();
+  }
+
+  /** Draws the set in linear light, and develops it onto the canvas. */
+  private drawLight(view: StageView, through: boolean): void {
+    const camera = this.camera();
+    const { renderer, live } = this;
+    this.sizeTargets();
+    const ball = this.parts.ball();
+    const shown = Math.max(1, view.aspect / this.free.aspect) * MARGIN;
+    const frame = through
+      ? { across: (shown * this.free.aspect) / view.aspect, down: shown, aspect: view.aspect }
+      : { across: 1, down: 1, aspect: this.free.aspect };
+    this.lamps = live.show(view.frame, view, frame, ball.center, view.isolated === null);
+    // From behind, a backdrop would hide the product while one works on it.
+    live.floor.seenThrough = !through;
+    live.backdrop.aim(camera);
+    live.rig.uniforms.shadowTaps.value = this.quality.present.shadowTaps;
+    live.rig.uniforms.quick.value = this.quality.present.quick;
+    if (!this.shadowed && this.quality.present.shadowTaps > 0) {
+      this.shadows.draw(renderer, this.parts.group, this.lamps, ball);
+      this.shadowed = true;
+    }
+    renderer.setRenderTarget(this.target);
+    renderer.clear();
+    // Where a program shades, what is hidden shall not be shaded.
+    if (this.quality.software) {
+      camera.layers.set(SOLID_LAYER);
+      live.scene.overrideMaterial = this.shadows.material;
+      renderer.render(live.scene, camera);
+      live.scene.overrideMaterial = null;
+      camera.layers.set(0);
+    }
+    renderer.render(live.scene, camera);
+    const outlined = this.parts.outlined;
+    if (outlined.length > 0) this.drawChosen(outlined, camera);
+    live.developer.develop(renderer, this.target, outlined.length > 0 ? this.chosen.texture : null, SELECT, null);
+  }
+
+  /** Draws what is selected white on black, from which its outline is made. */
+  private drawChosen(outlined: readonly THREE.Mesh[], camera: THREE.PerspectiveCamera): void {
+    for (const mesh of outlined) mesh.layers.enable(CHOSEN);
+    camera.layers.set(CHOSEN);
+    this.live.scene.overrideMaterial = this.white;
+    this.renderer.setRenderTarget(this.chosen);
+    this.renderer.clear();
+    this.renderer.render(this.live.scene, camera);
+    this.live.scene.overrideMaterial = null;
+    camera.layers.set(0);
+    for (const mesh of outlined) mesh.layers.disable(CHOSEN);
+  }
+
+  /** Gives the pictures in memory the size and fineness that are drawn now. */
+  private sizeTargets(): void {
+    const { x, y } = this.renderer.getDrawingBufferSize(new THREE.Vector2());
+    const { scale, samples } = this.quality.present;
+    const [width, height] = [Math.max(2, Math.round(x * scale)), Math.max(2, Math.round(y * scale))];
+    const sized = `${width}/${height}/${samples}`;
+    if (sized === this.sized) return;
+    this.sized = sized;
+    this.target.dispose();
+    this.target = lightTarget(width, height, samples);
+    this.chosen.setSize(width, height);
   }
 
   /** Aims both cameras, and has them see from a small part of the way to what they look at to far behind it, whatever its size. */
@@ -424,6 +509,19 @@ export class Stage {
     this.handleTarget.position.set(...grip);
     this.handleTarget.quaternion.identity();
   }
+}
+
+/** Pixels of a lamp's shadow map each way. */
+const SHADOW_SIZE = 1024;
+/** Layer of what is selected. */
+const CHOSEN = 1;
+
+/** Whether a program stands in for the graphics card. */
+function isSoftware(renderer: THREE.WebGLRenderer): boolean {
+  const gl = renderer.getContext();
+  const told = gl.getExtension('WEBGL_debug_renderer_info');
+  const name = String(gl.getParameter(told ? told.UNMASKED_RENDERER_WEBGL : gl.RENDERER));
+  return /swiftshader|llvmpipe|softpipe|software|basic render/i.test(name);
 }
 
 /** Distance from its target at which a camera's figure has its plain size. */

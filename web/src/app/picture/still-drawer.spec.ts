@@ -7,14 +7,15 @@ import { sampleDocument } from '../../testing/studioBed';
 import { GivenGeometries } from '../meshes/drawing-portions';
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { PartMeshes } from '../meshes/part-meshes';
-import { SketchMaterials } from './sketch-materials';
+import { LiveMaterials, LiveTextures } from './live/live-materials';
+import { LiveScene, type LiveSet } from './live/live-scene';
 import { SketchMeshes } from './sketch-meshes';
 import { StillDrawer } from './still-drawer';
 
 const box = pieceMesh({ kind: 'box', width: 20, height: 20, depth: 20, bevel: 0 });
 /** One that fills a portion. */
 const large = { ...box, indices: new Uint32Array(2_000_000) };
-const LOOK = { pictures: {}, surround: '#2a2a2b' };
+const LOOK: LiveSet = { pictures: {}, look: sampleDocument().look, painted: null, paintedBehind: null };
 
 let painted: Uint8ClampedArray;
 let paint: MockInstance;
@@ -35,14 +36,17 @@ beforeEach(async () => {
   vi.spyOn(HTMLCanvasElement.prototype, 'toDataURL').mockReturnValue('data:image/webp;base64,');
   const renderer = {
     setRenderTarget: vi.fn(),
-    render(scene: THREE.Scene) {
+    clear: vi.fn(),
+    render(scene: THREE.Object3D) {
+      // Developing draws one surface over all.
+      if (!(scene instanceof THREE.Scene)) return;
       const parts: string[] = [];
       let floor = false;
       scene.traverseVisible((each) => {
         if (each.name) parts.push(each.name);
-        else if (each instanceof THREE.Mesh) floor = true;
+        else if (each instanceof THREE.Mesh && each.renderOrder === 0) floor = true;
       });
-      drawn.push({ parts, background: scene.background !== null, floor });
+      drawn.push({ parts, background: live.backdrop.mesh.visible, floor });
     },
     async readRenderTargetPixelsAsync(
       _: unknown,
@@ -64,10 +68,12 @@ beforeEach(async () => {
   const more = vi.fn();
   const news = { meshes: vi.fn(), model: vi.fn(), more, failure: vi.fn() };
   const meshes = new SketchMeshes({ load, trees: new Map() } as unknown as MeshLibrary, news);
-  const parts = new PartMeshes(meshes, new SketchMaterials(vi.fn()), new GivenGeometries());
+  const live = new LiveScene(vi.fn());
+  const materials = new LiveMaterials(live.rig, new LiveTextures(vi.fn()));
+  const parts = new PartMeshes(meshes, materials, new GivenGeometries());
   for (const { mesh } of frame().parts) meshes.of(mesh);
   await eventually(() => expect(more).toHaveBeenCalled());
-  drawer = new StillDrawer(renderer as never, parts);
+  drawer = new StillDrawer(renderer as never, live, parts);
 });
 
 describe('a still', () => {

@@ -2,23 +2,23 @@ import * as THREE from 'three';
 import type { FrameState } from '@zippy/core/motion';
 import { otherWork } from '../store/other-work';
 import type { PartMeshes } from '../meshes/part-meshes';
-import { aimCamera, SketchFloor, sketchLights } from './sketch-set';
+import { lightTarget, type LiveScene, type LiveSet } from './live/live-scene';
+import { aimCamera } from './sketch-set';
 
 /** Pixels that are drawn across and down for each of the still, so that its edges are smooth. */
 const FINER = 4;
 
 /** Draws small pictures of frames with a scene of its own, a portion of the parts at a time, beside what the sketch shows. */
 export class StillDrawer {
-  readonly scene = new THREE.Scene();
   private readonly camera = new THREE.PerspectiveCamera(30, 1, 5, 60000);
-  private readonly floor = new SketchFloor();
   private newest = 0;
 
   constructor(
     private readonly renderer: THREE.WebGLRenderer,
+    private readonly live: LiveScene,
     private readonly parts: PartMeshes,
   ) {
-    this.scene.add(...sketchLights(), parts.group, this.floor.mesh);
+    live.scene.add(parts.group);
   }
 
   /**
@@ -26,50 +26,49 @@ export class StillDrawer {
    * @param height pixels
    * @returns a data URL; null where there is no camera, or once another still is asked for
    */
-  async draw(
-    frame: FrameState,
-    look: { pictures: Readonly<Record<string, string>>; surround: string },
-    aspect: number,
-    height: number,
-  ): Promise<string | null> {
+  async draw(frame: FrameState, set: LiveSet, aspect: number, height: number): Promise<string | null> {
     const own = ++this.newest;
     if (!frame.camera) return null;
     const width = Math.round(height * aspect);
     aimCamera(this.camera, frame.camera, aspect, 1);
     const alone = { selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
-    while (this.parts.show({ frame, pictures: look.pictures, ...alone })) {
+    while (this.parts.show({ frame, pictures: set.pictures, ...alone })) {
       await otherWork();
       if (own !== this.newest) return null;
     }
-    this.floor.show(frame.set, true);
-    this.scene.background = new THREE.Color(look.surround);
-    const target = new THREE.WebGLRenderTarget(width * FINER, height * FINER, { colorSpace: THREE.SRGBColorSpace });
+    const target = lightTarget(width * FINER, height * FINER, 0);
+    const print = new THREE.WebGLRenderTarget(target.width, target.height);
     try {
-      this.drawOnto(target, []);
+      this.live.show(frame, set, { across: 1, down: 1, aspect }, this.parts.ball().center, true);
+      this.live.backdrop.aim(this.camera);
+      this.live.backdrop.mesh.visible = true;
+      this.drawOnto(target, [], true);
       // What follows is drawn over that.
-      this.scene.background = null;
-      this.floor.mesh.visible = false;
+      this.live.backdrop.mesh.visible = false;
+      this.live.floor.mesh.visible = false;
       for (const portion of this.parts.portions()) {
         await otherWork();
         if (own !== this.newest) return null;
-        this.drawOnto(target, portion);
+        this.drawOnto(target, portion, false);
       }
+      this.live.developer.develop(this.renderer, target, null, 0, print);
+      this.renderer.setRenderTarget(null);
       const pixels = new Uint8Array(target.width * target.height * 4);
       // Waits for the graphics card without holding up the page.
-      await this.renderer.readRenderTargetPixelsAsync(target, 0, 0, target.width, target.height, pixels);
+      await this.renderer.readRenderTargetPixelsAsync(print, 0, 0, target.width, target.height, pixels);
       return pictureUrl(pixels, width, height);
     } finally {
       target.dispose();
+      print.dispose();
     }
   }
 
-  private drawOnto(target: THREE.WebGLRenderTarget, portion: readonly THREE.Mesh[]): void {
+  private drawOnto(target: THREE.WebGLRenderTarget, portion: readonly THREE.Mesh[], first: boolean): void {
     this.parts.only(portion);
-    this.renderer.autoClear = false;
     this.renderer.setRenderTarget(target);
-    this.renderer.render(this.scene, this.camera);
+    if (first) this.renderer.clear();
+    this.renderer.render(this.live.scene, this.camera);
     this.renderer.setRenderTarget(null);
-    this.renderer.autoClear = true;
   }
 }
 

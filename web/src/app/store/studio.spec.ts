@@ -96,7 +96,8 @@ describe('the grade of the picture', () => {
   it('goes round, over the take only where the shot has one', () => {
     const studio = openStudio();
     const grades = () => (studio.nextGrade(), studio.grade());
-    expect([grades(), grades(), grades()]).toEqual(['traced', 'sketch', 'traced']);
+    expect(studio.grade()).toBe('settle');
+    expect([grades(), grades(), grades()]).toEqual(['traced', 'sketch', 'settle']);
   });
 });
 

@@ -216,9 +216,9 @@ export class Studio {
     this.store.dispatch(ViewActions.gradeShown({ grade }));
   }
 
-  /** Sketch, traced, take where there is one for the shot, and round again. */
+  /** Sketch, settle, traced, take where there is one for the shot, and round again. */
   nextGrade(): void {
-    const grades: Grade[] = ['sketch', 'traced', ...(this.hasTake() ? ['take' as const] : [])];
+    const grades: Grade[] = ['sketch', 'settle', 'traced', ...(this.hasTake() ? ['take' as const] : [])];
     this.showGrade(grades[(grades.indexOf(this.grade()) + 1) % grades.length]!);
   }
 
@@ -231,6 +231,7 @@ export class Studio {
     if (this.wipe()) return this.setWipe(null);
     const besides: Record<Grade, Grade> = {
       sketch: this.hasTake() ? 'take' : 'traced',
+      settle: this.hasTake() ? 'take' : 'traced',
       traced: 'sketch',
       take: 'traced',
     };

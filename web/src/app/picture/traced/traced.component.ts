@@ -5,6 +5,7 @@ import {
   effect,
   type ElementRef,
   inject,
+  input,
   viewChild,
 } from '@angular/core';
 import { TracedPicture } from './traced-picture';
@@ -56,10 +57,12 @@ import { TracedPicture } from './traced-picture';
 })
 export class TracedComponent {
   readonly traced = inject(TracedPicture);
+  /** Samples from which on the picture is shown. */
+  readonly from = input(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   readonly state = computed(() => {
     const answer = this.traced.answer();
-    if (!answer?.samples) return 'tracing…';
+    if (!answer?.samples || answer.samples < this.from()) return 'tracing…';
     return `${answer.samples} ${answer.samples === 1 ? 'sample' : 'samples'} · noise ${((answer.noise ?? 0) * 100).toFixed(1)} %`;
   });
 
@@ -67,7 +70,7 @@ export class TracedComponent {
     effect(() => {
       const answer = this.traced.answer();
       const canvas = this.canvas().nativeElement;
-      if (!answer?.pixels) {
+      if (!answer?.pixels || (answer.samples ?? 0) < this.from()) {
         // Clears what belongs to another view.
         canvas.width = 1;
         return;

@@ -1,7 +1,8 @@
 import type { Desk } from '../../desks/registry';
 
 /** The picture's three grades: instant, refining, finished. */
-export type Grade = 'sketch' | 'traced' | 'take';
+/** What the picture shows: the sketch alone, the sketch until nothing moves and then the traced picture, that at once, or a take. */
+export type Grade = 'sketch' | 'settle' | 'traced' | 'take';
 
 export type SelectionKind = 'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip';
 
@@ -67,7 +68,7 @@ export const plainView: ViewState = {
   playing: false,
   recording: false,
   thisShotOnly: false,
-  grade: 'sketch',
+  grade: 'settle',
   wipe: null,
   region: null,
   throughCamera: true,

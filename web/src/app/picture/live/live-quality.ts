@@ -1,0 +1,83 @@
+/** How finely the sketch is drawn. */
+export interface Fineness {
+  /** Of the canvas, across and down. */
+  scale: number;
+  /** Of each pixel; 0 for one. */
+  samples: number;
+  /** Places a shadow map is read at for each pixel; 0 for no shadows. */
+  shadowTaps: number;
+  /** Lamps as points. */
+  quick: boolean;
+}
+
+/** What is drawn while something moves, the finest first. */
+const STEPS: readonly Fineness[] = [
+  { scale: 1, samples: 4, shadowTaps: 24, quick: false },
+  { scale: 1, samples: 4, shadowTaps: 12, quick: false },
+  { scale: 1, samples: 0, shadowTaps: 12, quick: false },
+  { scale: 0.7, samples: 0, shadowTaps: 8, quick: false },
+  { scale: 0.5, samples: 0, shadowTaps: 0, quick: true },
+];
+/** What stands still, where a program stands in for the graphics card. */
+const STILL_BY_SOFTWARE: Fineness = { scale: 1, samples: 0, shadowTaps: 6, quick: false };
+
+/** Milliseconds from one drawn frame to the next that are too many. */
+const SLOW = 40;
+/** Milliseconds after which a frame does not follow the one before. */
+const LONG_AGO = 1000;
+/** Frames in a row that have to be slow before less is drawn. */
+const PATIENCE = 3;
+/** Milliseconds after the last touch from which on nothing moves any more. */
+const REST = 400;
+
+/**
+ * Follows the machine: while something moves, quality only goes down until frames come fluently; once all rests, one more frame is
+ * drawn as finely as it can be.
+ */
+export class LiveQuality {
+  private step: number;
+  private moving = false;
+  private slow = 0;
+  private last = -Infinity;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** @param software a program stands in for the graphics card @param again draws once more */
+  constructor(
+    readonly software: boolean,
+    private readonly again: () => void,
+  ) {
+    this.step = software ? STEPS.length - 1 : 0;
+  }
+
+  get present(): Fineness {
+    if (this.moving) return STEPS[this.step]!;
+    return this.software ? STILL_BY_SOFTWARE : STEPS[0]!;
+  }
+
+  /** Something moves: what is drawn next shall come fast. */
+  touch(): void {
+    this.moving = true;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.moving = false;
+      this.slow = 0;
+      this.last = -Infinity;
+      this.again();
+    }, REST);
+  }
+
+  /** Takes note that a frame has been drawn. @param now milliseconds */
+  drawn(now: number): void {
+    const apart = now - this.last;
+    this.last = now;
+    if (!this.moving || apart > LONG_AGO) return;
+    this.slow = apart > SLOW ? this.slow + 1 : 0;
+    if (this.slow < PATIENCE || this.step === STEPS.length - 1) return;
+    this.step++;
+    this.slow = 0;
+  }
+
+  dispose(): void {
+    clearTimeout(this.timer);
+  }
+}

@@ -1,0 +1,82 @@
+import * as THREE from 'three';
+import type { Look } from '@zippy/core/document';
+import type { FrameState } from '@zippy/core/motion';
+import { blobUrl } from '../../api/urls';
+import { SketchFloor } from '../sketch-set';
+import type { PaintedSurroundings } from '../surroundings.worker';
+import { Backdrop } from './backdrop';
+import { Developer } from './developer';
+import { LightRig, levelsTexture, type ShiningLamp } from './light-rig';
+
+/** What a live picture shows besides the parts of a frame. */
+export interface LiveSet {
+  look: Look;
+  /** The surroundings as they have been painted; null until they are. */
+  painted: PaintedSurroundings | null;
+  /** The picture all around that is seen behind, if there is one. */
+  paintedBehind: PaintedSurroundings | null;
+  /** Content hashes of pictures by asset id. */
+  pictures: Readonly<Record<string, string>>;
+}
+
+/** A set in its own light: floor, lamps, surroundings, what is seen behind, and how all of it is developed. */
+export class LiveScene {
+  readonly scene = new THREE.Scene();
+  readonly rig = new LightRig();
+  readonly developer = new Developer();
+  readonly floor = new SketchFloor(this.rig);
+  readonly backdrop = new Backdrop(this.rig);
+  private behind: { from: PaintedSurroundings; texture: THREE.DataArrayTexture } | null = null;
+  private plate: { hash: string; texture: THREE.Texture } | null = null;
+
+  /** @param arrived is told that a picture has come */
+  constructor(private readonly arrived: () => void) {
+    this.scene.add(this.backdrop.mesh, this.floor.mesh);
+    this.scene.matrixWorldAutoUpdate = true;
+  }
+
+  /** @param canvas how wide it is against the film's frame, across and down @param center of the product */
+  show(
+    frame: FrameState,
+    { look, painted, paintedBehind, pictures }: LiveSet,
+    canvas: { across: number; down: number; aspect: number },
+    center: THREE.Vector3,
+    floor: boolean,
+  ): ShiningLamp[] {
+    this.rig.take(painted);
+    const lamps = this.rig.show(frame, center);
+    this.floor.show(frame.set, floor);
+    const { behind } = frame.set;
+    const plate = behind.kind === 'plate' && behind.plate ? this.plateOf(pictures[behind.plate]) : null;
+    this.backdrop.show(frame, this.aroundOf(paintedBehind), plate, canvas);
+    this.developer.show(look, null);
+    return lamps;
+  }
+
+  private aroundOf(from: PaintedSurroundings | null): THREE.DataArrayTexture | null {
+    if (from && this.behind?.from !== from) {
+      this.behind?.texture.dispose();
+      this.behind = { from, texture: levelsTexture(from) };
+    }
+    return from && this.behind!.texture;
+  }
+
+  private plateOf(hash: string | undefined): THREE.Texture | null {
+    if (!hash) return null;
+    if (this.plate?.hash !== hash) {
+      this.plate?.texture.dispose();
+      const texture = new THREE.TextureLoader().load(blobUrl(hash), this.arrived);
+      texture.colorSpace = THREE.SRGBColorSpace;
+      texture.flipY = false;
+      this.plate = { hash, texture };
+    }
+    return this.plate.texture.image ? this.plate.texture : null;
+  }
+}
+
+/** Where linear light is drawn before it is developed. @param samples of each pixel, 0 for one */
+export function lightTarget(width: number, height: number, samples: number): THREE.WebGLRenderTarget {
+  const target = new THREE.WebGLRenderTarget(width, height, { type: THREE.HalfFloatType, samples });
+  target.depthTexture = new THREE.DepthTexture(width, height, THREE.UnsignedIntType);
+  return target;
+}
