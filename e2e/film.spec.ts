@@ -153,6 +153,13 @@ test('the view becomes a camera, and a click sets what is sharp', async () => {
   // What is said lies over the picture for a while.
   await expect(page.getByText(/Sharp at \d+ mm/)).toBeHidden();
   await page.mouse.move(5, 5);
+  // Drawn as finely as it can be once nothing has moved for a while.
+  const still = async () => {
+    const before = await seen();
+    await page.waitForTimeout(1200);
+    return (await seen()).equals(before);
+  };
+  await expect.poll(still).toBe(true);
   const plain = await seen();
   await page.getByRole('button', { name: 'Show what is sharp' }).click();
   await expect.poll(async () => !(await seen()).equals(plain)).toBe(true);

@@ -1,4 +1,4 @@
-import { carried, gripPlace, turned, worldTransforms, type SceneState, type Grip } from './index';
+import { carried, flown, gripPlace, placedAimed, turned, worldTransforms, type SceneState, type Grip } from './index';
 import { newCamera, newDocument, newNode, newShot, writeProperty, type ProjectDocument } from '../document';
 import { newMove, evaluateProperties } from '../motion';
 import { describe, expect, it } from 'vitest';
@@ -87,5 +87,23 @@ describe('a handle in the picture', () => {
       {},
       {},
     ]);
+  });
+});
+
+describe('flying a camera', () => {
+  it('moves where it stands and what it is aimed at by so much in the world, whatever it hangs on', () => {
+    const document = studio();
+    document.cameras['eye'] = { ...document.cameras['eye']!, parent: 'body' };
+    const state = evaluateProperties(document, null, 1);
+    const before = placedAimed(state).cameras['eye']!;
+    const after = placedAimed(withValues(state, flown(state, 'eye', { position: [10, -20, 30], target: [1, 2, 3] })))
+      .cameras['eye']!;
+    near(subtract(after.position, before.position), [10, -20, 30]);
+    near(subtract(after.target, before.target), [1, 2, 3]);
+  });
+
+  it('of a camera that is gone changes nothing', () => {
+    const state = evaluateProperties(studio(), null, 1);
+    expect(flown(state, 'other', { position: [1, 1, 1], target: [1, 1, 1] })).toEqual({});
   });
 });

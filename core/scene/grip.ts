@@ -41,6 +41,23 @@ export function carried(state: SceneState, grip: Grip, by: Vector3): Record<stri
   return inverse ? { [path]: add(position, transformDirection(inverse, by)) } : {};
 }
 
+/** How far a camera is flown in the world: where it stands, and the point it is aimed at. */
+export interface Flight {
+  position: Vector3;
+  target: Vector3;
+}
+
+/** New values of properties, by path, that fly a camera by so much; empty where it is gone. */
+export function flown(state: SceneState, id: string, by: Flight): Record<string, Vector3> {
+  const camera = state.cameras[id];
+  const inverse = camera && invertTransform(parentTransform(state, camera));
+  if (!inverse) return {};
+  return {
+    [`cameras/${id}/position`]: add(camera.position, transformDirection(inverse, by.position)),
+    [`cameras/${id}/target`]: add(camera.target, transformDirection(inverse, by.target)),
+  };
+}
+
 /**
  * New values of properties that turn what is held in the world: a node about its turning point, a light or camera about
  * where it stands, so that it aims elsewhere.

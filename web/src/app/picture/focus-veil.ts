@@ -60,15 +60,10 @@ export class FocusVeil {
     veiled: readonly THREE.Object3D[],
   ): void {
     const others = scene.children.filter((each) => each.visible && !veiled.includes(each));
-    const { background } = scene;
     for (const each of others) each.visible = false;
-    scene.background = null;
     scene.overrideMaterial = this.material;
-    renderer.autoClear = false;
     renderer.render(scene, camera);
-    renderer.autoClear = true;
     scene.overrideMaterial = null;
-    scene.background = background;
     for (const each of others) each.visible = true;
   }
 }

@@ -31,6 +31,8 @@ import {
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import { Commands } from '../commands/commands';
+import { Ask } from '../ui/ask/ask';
+import { CameraFlight, type Walk } from './camera-flight';
 import { FINISH_DRAG } from '../store/edits/finish-shelf';
 import { Importer } from '../tasks/import/importer';
 import { IconComponent } from '../ui/icon.component';
@@ -63,6 +65,15 @@ const SETTLED = 4;
 const SCENE = ['nodes', 'finishes', 'lights', 'cameras', 'shots', 'set'] as const;
 /** Where the browser keeps how the picture is shown. */
 const GRADE_KEPT = 'zippy-picture';
+
+const WALKS: [Walk, string][] = [
+  ['forward', 'Alt+ArrowUp'],
+  ['back', 'Alt+ArrowDown'],
+  ['left', 'Alt+ArrowLeft'],
+  ['right', 'Alt+ArrowRight'],
+  ['up', 'Alt+PageUp'],
+  ['down', 'Alt+PageDown'],
+];
 
 const VIEWS: { name: string; from: Vector3 }[] = [
   { name: 'Front view', from: [0, 0.12, 1] },
@@ -101,6 +112,8 @@ export class PictureComponent {
   private readonly stills = inject(ShotStills);
   private readonly library = inject(MeshLibrary);
   private readonly painter = inject(SurroundingsPainter);
+  private readonly flying = inject(CameraFlight);
+  private readonly ask = inject(Ask);
   readonly picking = inject(PickingTask);
   private readonly traced = inject(TracedPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -342,6 +355,7 @@ export class PictureComponent {
       lit: this.litNode() ? new Set(subtree(document, this.litNode()!)) : null,
       apart: this.apartShown(),
       throughCamera: this.throughCamera(),
+      flies: this.flyable() !== null,
       sharpness: this.studio.sharpness(),
       grip: this.gripShown(),
       axis: this.axisShown(),
@@ -362,6 +376,12 @@ export class PictureComponent {
       painted: this.painter.of(surroundings, assets),
       paintedBehind: behind.kind === 'picture' && picture ? this.painter.of(seen, assets) : null,
     };
+  });
+  /** The camera that turning the view flies: the one that is looked through, unless it is locked. */
+  private readonly flyable = computed(() => {
+    const seen = this.throughCamera() ? this.studio.frameState().camera?.id : undefined;
+    const camera = seen ? this.studio.document().cameras[seen] : undefined;
+    return camera && !camera.locked ? camera.id : null;
   });
   private shown: StageView | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -618,19 +638,31 @@ export class PictureComponent {
       this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
       this.bounds.triangles.update((known) => new Map([...known, ...triangles]));
     };
-    stage.onLeaveCamera = () => this.studio.lookThroughCamera(false);
+    stage.onLeaveCamera = () => void this.leaveCamera();
+    stage.onFly = (by) => this.flying.fly(by, this.flyable());
     stage.onTurning = (turning) => {
       this.turning.set(turning);
       this.rested.update((count) => count + 1);
     };
     stage.onFailure = (message) => this.notices.tell(message);
     stage.onGrip = (drag) => this.dragGrip(drag);
+    // Before the view takes the wheel for its own.
+    const wheel = (event: WheelEvent) => this.wheel(event);
+    area.addEventListener('wheel', wheel, { capture: true, passive: false });
+    this.destroy.onDestroy(() => area.removeEventListener('wheel', wheel, { capture: true }));
     this.stage.set(stage);
 
     this.stills.stage.set(stage);
     this.commands.ofPicture.set([
       { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },
       { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
+      { name: 'Take this view', words: 'update camera', keys: 'Shift+K', run: () => this.takeView() },
+      ...WALKS.map(([where, keys]) => ({
+        name: `Walk ${where}`,
+        words: 'fly camera move',
+        keys,
+        run: () => this.flying.walk(where, this.flyable()),
+      })),
       { name: 'Handles move or turn', keys: 'M', run: () => this.switchGrip() },
       { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
       { name: 'Mark a region', keys: 'G', run: () => this.startRegion() },
@@ -690,6 +722,44 @@ export class PictureComponent {
     );
   }
 
+  /** Locked cameras stay where they are; each is asked about once. */
+  private readonly askedAbout = new Set<string>();
+
+  private async leaveCamera(): Promise<void> {
+    const { camera } = this.studio.frameState();
+    this.studio.lookThroughCamera(false);
+    if (!camera || !this.studio.document().cameras[camera.id]?.locked || this.askedAbout.has(camera.id)) return;
+    this.askedAbout.add(camera.id);
+    const text = 'So the view has left it, and the camera stays where it is. Unlock it to fly it from the picture.';
+    if (!(await this.ask.sure(`"${camera.name}" is locked`, text, 'Unlock'))) return;
+    this.studio.setProperty('Unlock camera', `cameras/${camera.id}/locked`, false);
+    this.studio.lookThroughCamera(true);
+  }
+
+  /** Puts the free view into the selected camera, into that of the shot, or into a new one. */
+  takeView(): void {
+    const { primary, document, frameState } = this.studio;
+    const chosen = primary()?.kind === 'camera' ? primary()!.id : frameState().camera?.id;
+    const camera = chosen ? document().cameras[chosen] : undefined;
+    const stage = this.stage();
+    if (!stage || (this.throughCamera() && camera)) return;
+    if (!camera) return this.keepView();
+    this.flying.take(camera.id, stage.freeCamera(frameState().camera ?? camera));
+    this.studio.lookThroughCamera(true);
+  }
+
+  /** With Alt the wheel changes the focal length of the camera that is looked through, with Shift it leans it. */
+  wheel(event: WheelEvent): void {
+    const camera = this.flyable();
+    if (!camera || !(event.altKey || event.shiftKey)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    // Some systems turn the wheel sideways while Shift is held.
+    const turned = event.deltaY || event.deltaX;
+    if (event.altKey) this.flying.zoom(Math.exp(-turned / 1200), camera);
+    else this.flying.roll((turned / 100) * (Math.PI / 180), camera);
+  }
+
   keepView(): void {
     const point = this.stage()?.viewPoint();
     if (point) this.things.keepView(point.position, point.target);
@@ -702,7 +772,12 @@ export class PictureComponent {
     // A light or camera is shown together with the product it is there for.
     const place = nodes.length === 0 ? this.gripShown() : null;
     if (place) unite(box, { low: place, high: place });
-    if (!isEmpty(box)) this.stage()?.frameBox(box, from);
+    if (isEmpty(box)) return;
+    const camera = from ? null : this.flyable();
+    const flight = camera && this.stage()?.flightTo(box);
+    if (!flight) return this.stage()?.frameBox(box, from);
+    this.flying.fly('taken', camera);
+    this.flying.fly(flight, camera);
   }
 
   switchGrip(): void {

@@ -4,6 +4,7 @@ import { TransformControls } from 'three/examples/jsm/controls/TransformControls
 import { newFinish, type Camera, type Light, type MeshRef, type Vector3 } from '@zippy/core/document';
 import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
+import type { Flight } from '@zippy/core/scene';
 import { otherWork } from '../store/other-work';
 import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from '../meshes/drawing-portions';
@@ -27,6 +28,8 @@ export interface StageView extends PartsView, LiveSet {
   allCameras: Camera[];
   selected: { kind: string; id: string } | null;
   throughCamera: boolean;
+  /** Turning the view through the camera moves the camera itself. */
+  flies: boolean;
   /** What is out of focus is veiled while one looks through the camera. */
   sharpness: boolean;
   /** World place of the handles, null for none, and what dragging them does. */
@@ -98,6 +101,7 @@ export class Stage {
   private asked = false;
   private covered = false;
   private turning = false;
+  private flownFrom = { position: new THREE.Vector3(), target: new THREE.Vector3() };
   private more = false;
   private sized = '';
   private shadowed = false;
@@ -105,6 +109,8 @@ export class Stage {
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
   onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>) => void = () => undefined;
   onLeaveCamera: () => void = () => undefined;
+  /** The camera that is looked through is flown: how far since it was taken hold of. */
+  onFly: (by: Flight | 'taken') => void = () => undefined;
   /** The free view moves, or has come to rest. */
   onTurning: (turning: boolean) => void = () => undefined;
   onGrip: (drag: GripDrag | 'taken') => void = () => undefined;
@@ -148,6 +154,13 @@ export class Stage {
     });
     this.orbit.addEventListener('change', () => {
       // A mere click starts a turn too: the shot's camera is left only once the view has moved.
+      if (this.turning && this.view?.throughCamera && this.view.flies) {
+        this.onFly({
+          position: this.free.position.clone().sub(this.flownFrom.position).toArray(),
+          target: this.orbit.target.clone().sub(this.flownFrom.target).toArray(),
+        });
+        return;
+      }
       if (this.turning && this.view?.throughCamera) {
         this.view = { ...this.view, throughCamera: false };
         this.onLeaveCamera();
@@ -302,6 +315,24 @@ export class Stage {
     this.draw();
   }
 
+  /** How far the camera has to be flown so that its frame just holds a box, from where it looks at it. */
+  flightTo({ low, high }: Bounds): Flight | null {
+    const camera = this.view?.frame.camera;
+    if (!camera) return null;
+    const middle = new THREE.Vector3(...low).add(new THREE.Vector3(...high)).multiplyScalar(0.5);
+    const radius = Math.max(0.01, new THREE.Vector3(...high).distanceTo(new THREE.Vector3(...low)) / 2);
+    const [position, target] = [new THREE.Vector3(...camera.position), new THREE.Vector3(...camera.target)];
+    const tanX = camera.sensorWidth / 2 / camera.focalLength;
+    const half = Math.atan(Math.min(tanX, tanX / this.view!.aspect));
+    const stand = position
+      .clone()
+      .sub(target)
+      .normalize()
+      .multiplyScalar(radius / Math.sin(half))
+      .add(middle);
+    return { position: stand.sub(position).toArray(), target: middle.sub(target).toArray() };
+  }
+
   /**
    * A small picture of a frame through its own camera, as a data URL; null while meshes are missing or there is no camera.
    * @param height pixels
@@ -331,7 +362,11 @@ export class Stage {
   }
 
   private beginTurning(): void {
-    if (this.view?.throughCamera) this.copyShotCamera();
+    if (this.view?.throughCamera) {
+      this.copyShotCamera();
+      this.flownFrom = { position: this.free.position.clone(), target: this.orbit.target.clone() };
+      if (this.view.flies) this.onFly('taken');
+    }
     this.turning = true;
     this.onTurning(true);
   }

@@ -1,6 +1,15 @@
 import { ThingMenuComponent } from '../menu/thing-menu.component';
 import { MatButtonModule } from '@angular/material/button';
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, HostListener, inject, signal } from '@angular/core';
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  HostListener,
+  inject,
+  signal,
+} from '@angular/core';
 import { SplitAreaComponent, SplitComponent, SplitGutterDirective, type SplitAreaSize } from 'angular-split';
 import { Api } from '../api/api';
 import { CardComponent } from '../card/card.component';
@@ -70,6 +79,14 @@ export class RootComponent {
     document.documentElement.dataset['theme'] = localStorage.getItem('zippy-theme') ?? 'dark';
     inject(DestroyRef).onDestroy(releaseDisabled(document.body));
     void this.openFirst();
+    // Handles tell assistive tools the size of the panel before them; of the picture, which takes what is left, there is none.
+    afterRenderEffect(() => {
+      const [left, right, bottom] = [this.panels.left(), this.panels.right(), this.panels.bottom()];
+      if (!this.opened()) return;
+      const sizes = this.commands.panelsFolded() ? [] : [left, right, bottom];
+      const handles = document.querySelectorAll<HTMLElement>('as-split > .as-split-gutter');
+      handles.forEach((handle, k) => handle.setAttribute('aria-valuenow', String(sizes[k] ?? 0)));
+    });
   }
 
   private async openFirst(): Promise<void> {
