@@ -65,7 +65,7 @@ test('its finished film plays at once', async () => {
 
 test('the traced picture refines while one looks, and begins anew after a change', async () => {
   await desk('Lights');
-  await page.keyboard.press('t');
+  await page.getByRole('radio', { name: 'Traced' }).click();
   const state = page.locator('zr-traced .state');
   await expect(state).toContainText(/\b[248] samples/, { timeout: 60_000 });
   const brightness = () =>
@@ -83,7 +83,7 @@ test('the traced picture refines while one looks, and begins anew after a change
   await expect(state).toContainText(/\b[248] samples/, { timeout: 60_000 });
   await expect.poll(brightness, { timeout: 60_000 }).toBeLessThan(lit - 10);
   for (let step = 0; step < 3; step++) await page.keyboard.press('Control+z');
-  await page.keyboard.press('t');
+  await page.getByRole('radio', { name: 'Sketch' }).click();
   await expect(page.locator('zr-traced')).toHaveCount(0);
 });
 

@@ -1,5 +1,6 @@
 import * as THREE from 'three';
-import type { Light, Vector3 } from '@zippy/core/document';
+import type { Camera, Light, Vector3 } from '@zippy/core/document';
+import { lightColor } from '@zippy/core/optics';
 
 /** A place in the world that is pointed out, with a line through it or a ring round it. */
 export interface Mark {
@@ -47,8 +48,91 @@ export function markFigures({ point, line, ring }: Mark, color: number, eye: THR
   return figures;
 }
 
+/** A lamp as it stands: its outline, a sheet of its own light, what a spot's cone reaches, and a line to what it is aimed at. */
+export function lampFigure(light: Light, color: number): THREE.Group {
+  const figure = new THREE.Group();
+  figure.position.set(...light.position);
+  figure.lookAt(...light.target);
+  figure.add(new THREE.LineSegments(lampOutline(light), new THREE.LineBasicMaterial({ color })));
+  const [r, g, b] = lightColor(light.kelvin, light.tint);
+  const most = Math.max(r, g, b, 1e-6);
+  const lit = light.on && light.power > 0;
+  const sheet = new THREE.Mesh(
+    lampSurface(light),
+    new THREE.MeshBasicMaterial({
+      color: new THREE.Color(r / most, g / most, b / most),
+      side: THREE.DoubleSide,
+      transparent: true,
+      // As bright as it is strong, by its logarithm.
+      opacity: lit ? Math.min(0.9, 0.25 + 0.14 * Math.log10(1 + light.power)) : 0.05,
+      depthWrite: false,
+    }),
+  );
+  figure.add(sheet);
+  const distance = Math.hypot(...light.position.map((v, k) => v - light.target[k]!));
+  const lines = [new THREE.Vector3(), new THREE.Vector3(0, 0, distance)];
+  if (light.kind === 'spot') {
+    const wide = distance * Math.tan(Math.min(1.4, light.coneAngle / 2));
+    for (let k = 0; k < 8; k++) {
+      const [x, y] = [Math.cos((k * Math.PI) / 4) * wide, Math.sin((k * Math.PI) / 4) * wide];
+      lines.push(new THREE.Vector3(), new THREE.Vector3(x, y, distance));
+    }
+  }
+  const dashes = { color, opacity: light.on ? 0.5 : 0.12, transparent: true };
+  const aim = new THREE.LineSegments(
+    new THREE.BufferGeometry().setFromPoints(lines),
+    new THREE.LineDashedMaterial({ ...dashes, dashSize: distance / 40, gapSize: distance / 40 }),
+  );
+  figure.add(aim.computeLineDistances());
+  return figure;
+}
+
+/** A camera with the pyramid of what it sees. @param aspect of its picture */
+export function cameraFigure(camera: Camera, aspect: number, color: number): THREE.Group {
+  const figure = new THREE.Group();
+  figure.position.set(...camera.position);
+  figure.lookAt(...camera.target);
+  figure.rotateZ(camera.roll);
+  const depth = Math.hypot(...camera.position.map((v, k) => v - camera.target[k]!)) * CAMERA_DEPTH;
+  const parallel = camera.projection === 'orthographic';
+  const wide = parallel ? camera.orthographicWidth / 2 : (depth * camera.sensorWidth) / 2 / camera.focalLength;
+  const high = wide / aspect;
+  const corners = [[-wide, -high], [wide, -high], [wide, high], [-wide, high]].map(([x, y]) => new THREE.Vector3(x, y, depth)); // prettier-ignore
+  const lines = corners.flatMap((corner, k) => [
+    parallel ? corner.clone().setZ(0) : new THREE.Vector3(),
+    corner,
+    corner,
+    corners[(k + 1) % 4]!,
+  ]);
+  // Which way is up.
+  const up = [new THREE.Vector3(-wide / 3, high, depth), new THREE.Vector3(0, high * 1.35, depth), new THREE.Vector3(wide / 3, high, depth)]; // prettier-ignore
+  lines.push(up[0]!, up[1]!, up[1]!, up[2]!);
+  figure.add(
+    new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(lines), new THREE.LineBasicMaterial({ color })),
+  );
+  return figure;
+}
+
+/** Of the way to what a camera looks at, that its pyramid is long. */
+const CAMERA_DEPTH = 0.09;
+
+/** What a lamp shines from, along its z axis. */
+function lampSurface(light: Light): THREE.BufferGeometry {
+  switch (light.kind) {
+    case 'panel':
+      return new THREE.PlaneGeometry(light.width, light.height);
+    case 'tube':
+      return new THREE.CylinderGeometry(light.radius, light.radius, light.width, 12).rotateZ(Math.PI / 2);
+    case 'bulb':
+    case 'sun':
+      return new THREE.SphereGeometry(light.radius, 16, 10);
+    default:
+      return new THREE.CircleGeometry(light.radius, 32);
+  }
+}
+
 /** Lines of a lamp that shines along its z axis. */
-export function lampOutline(light: Light): THREE.BufferGeometry {
+function lampOutline(light: Light): THREE.BufferGeometry {
   switch (light.kind) {
     case 'panel':
       return new THREE.EdgesGeometry(new THREE.PlaneGeometry(light.width, light.height));

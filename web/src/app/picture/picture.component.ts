@@ -510,7 +510,14 @@ export class PictureComponent {
       this.focusing.set(null);
       return;
     }
-    if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
+    const area = this.area().nativeElement.getBoundingClientRect();
+    const figure = this.stage()?.pickFigure(
+      (event.clientX - area.left) / area.width,
+      (event.clientY - area.top) / area.height,
+    );
+    if (figure && !(hit && hit.distance < figure.distance))
+      this.studio.select(figure.kind, figure.id, event.ctrlKey || event.shiftKey); // prettier-ignore
+    else if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
     else if (!event.ctrlKey && !event.shiftKey) this.studio.selectAll([]);
   }
 

@@ -8,7 +8,7 @@ import type { Flight } from '@zippy/core/scene';
 import { otherWork } from '../store/other-work';
 import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from '../meshes/drawing-portions';
-import { helperFigure, lampOutline, markFigures, type Mark } from './figures';
+import { cameraFigure, helperFigure, lampFigure, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes/part-meshes';
 import { matrixOf } from '../meshes/sketch-geometry';
@@ -49,6 +49,14 @@ export type GripMode = 'move' | 'turn';
 export interface GripDrag {
   by: Vector3;
   turn: Quaternion;
+}
+
+type FigureKind = 'light' | 'camera' | 'node';
+
+/** A lamp, camera or helper, by its figure. */
+export interface Thing {
+  kind: FigureKind;
+  id: string;
 }
 
 export interface Pick {
@@ -105,6 +113,9 @@ export class Stage {
   private more = false;
   private sized = '';
   private shadowed = false;
+  /** What was drawn in linear light is no longer what is to be seen. */
+  private stale = true;
+  private fine = '';
 
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
   onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>) => void = () => undefined;
@@ -123,7 +134,7 @@ export class Stage {
     this.meshes = new SketchMeshes(library, {
       meshes: (bounds, triangles) => this.onMeshes(bounds, triangles),
       model: () => (canvas.dataset['models'] = String(Number(canvas.dataset['models'] ?? 0) + 1)),
-      more: () => this.showParts(),
+      more: () => this.showAnew(),
       failure: (message) => this.onFailure(message),
     });
     const given = new GivenGeometries();
@@ -171,7 +182,7 @@ export class Stage {
     this.handles = new TransformControls(this.free, canvas);
     this.handles.setSize(0.7);
     this.handles.attach(this.handleTarget);
-    this.handles.addEventListener('change', () => this.draw());
+    this.handles.addEventListener('change', () => this.draw(false));
     this.handles.addEventListener('mouseDown', () => {
       this.taken.copy(this.handleTarget);
       this.onGrip('taken');
@@ -199,7 +210,11 @@ export class Stage {
         this.shadows.material,
       ],
       memory: [this.live.developer.example, this.white],
-      canvas: [this.live.developer.example, this.veil.material],
+      canvas: [
+        this.live.developer.example,
+        this.veil.material,
+        new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, transparent: true }),
+      ],
     });
     void this.programs.whenReady.then(() => this.draw());
   }
@@ -220,8 +235,12 @@ export class Stage {
     this.showFigures(view);
     this.showHandles(view);
     if (was?.throughCamera && !view.throughCamera && !this.turning) this.copyShotCamera();
-    this.quality.touch();
-    this.draw();
+    const changed = !was || !sameScene(was, view);
+    if (changed) {
+      this.shadowed = false;
+      this.quality.touch();
+    }
+    this.draw(changed);
   }
 
   /** Whether parts are still on their way to the graphics card, which they are only while the sketch is drawn. */
@@ -235,8 +254,9 @@ export class Stage {
     if (!covered) this.draw();
   }
 
-  /** Draws soon, once, however often it is asked. */
-  draw(): void {
+  /** Draws soon, once, however often it is asked. @param anew whether more has changed than what lies over the picture */
+  draw(anew = true): void {
+    this.stale ||= anew;
     if (this.asked || this.covered) return;
     this.asked = true;
     requestAnimationFrame(() => {
@@ -255,6 +275,25 @@ export class Stage {
     const camera = byShot ? this.shot : this.camera();
     this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), camera);
     return this.parts.cast(this.ray).map((hit) => this.pickOf(hit, camera));
+  }
+
+  /** The lamp, camera or helper whose figure is under a point of the canvas, and how far away. */
+  pickFigure(x: number, y: number): (Thing & { distance: number }) | null {
+    if (!this.figures.visible) return null;
+    this.aim();
+    const camera = this.camera();
+    this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), camera);
+    const before = this.ray.params.Line.threshold;
+    const away = camera.position.distanceTo(this.orbit.target);
+    this.ray.params.Line.threshold = (NEAR_LINE * 2 * away * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, this.canvas.clientHeight); // prettier-ignore
+    const [hit] = this.ray.intersectObjects(this.figures.children, true).filter(({ object }) => {
+      // What a lamp is aimed along is no part of it.
+      return !(object instanceof THREE.Line && (object.material as THREE.Material).type === 'LineDashedMaterial');
+    });
+    this.ray.params.Line.threshold = before;
+    for (let each: THREE.Object3D | null = hit?.object ?? null; each; each = each.parent)
+      if (each.userData['thing']) return { ...(each.userData['thing'] as Thing), distance: hit!.distance };
+    return null;
   }
 
   /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
@@ -279,14 +318,16 @@ export class Stage {
 
   /** Lights a part up while a finish is dragged over it. */
   hover(node: string | null): void {
-    if (this.parts.hover(node)) this.showParts();
+    if (!this.parts.hover(node)) return;
+    this.showParts();
+    this.draw(false);
   }
 
   /** Points something out over everything else; null for nothing. */
   point(mark: Mark | null): void {
     this.marks.clear();
     if (mark) this.marks.add(...markFigures(mark, MARK, this.camera().position));
-    this.draw();
+    this.draw(false);
   }
 
   viewPoint(): { position: Vector3; target: Vector3 } {
@@ -352,7 +393,12 @@ export class Stage {
   }
 
   private showParts(): void {
-    if (this.view && this.parts.show(this.view)) void otherWork().then(() => this.showParts());
+    if (this.view && this.parts.show(this.view)) void otherWork().then(() => this.showAnew());
+  }
+
+  /** Shows parts that have come, or look otherwise. */
+  private showAnew(): void {
+    this.showParts();
     this.shadowed = false;
     this.draw();
   }
@@ -398,7 +444,11 @@ export class Stage {
     this.grid.visible = view.frame.set.floor.kind === 'none';
     this.handles.camera = this.camera();
     this.more = this.parts.admit();
-    this.drawLight(view, through);
+    const fine = JSON.stringify(this.quality.present);
+    if (this.stale || this.more || fine !== this.fine) this.drawLight(view, through);
+    this.stale = false;
+    this.fine = fine;
+    this.developLight();
     this.renderer.render(this.overlay, this.camera());
     if (through && view.sharpness && camera) {
       this.veil.aim(camera, view.surround);
@@ -410,7 +460,7 @@ export class Stage {
     if (this.more) this.draw();
   }
 
-  /** Draws the set in linear light, and develops it onto the canvas. */
+  /** Draws the set in linear light. */
   private drawLight(view: StageView, through: boolean): void {
     const camera = this.camera();
     const { renderer, live } = this;
@@ -441,9 +491,14 @@ export class Stage {
       camera.layers.set(0);
     }
     renderer.render(live.scene, camera);
+  }
+
+  /** Develops what was drawn in linear light onto the canvas, with the outline of what is selected. */
+  private developLight(): void {
     const outlined = this.parts.outlined;
-    if (outlined.length > 0) this.drawChosen(outlined, camera);
-    live.developer.develop(renderer, this.target, outlined.length > 0 ? this.chosen.texture : null, SELECT, null);
+    if (outlined.length > 0) this.drawChosen(outlined, this.camera());
+    const chosen = outlined.length > 0 ? this.chosen.texture : null;
+    this.live.developer.develop(this.renderer, this.target, chosen, SELECT, null);
   }
 
   /** Draws what is selected white on black, from which its outline is made. */
@@ -494,7 +549,7 @@ export class Stage {
     return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
   }
 
-  private showFigures({ allLights, allCameras, selected, axis, helpers }: StageView): void {
+  private showFigures({ allLights, allCameras, selected, axis, helpers, aspect }: StageView): void {
     this.figures.clear();
     if (axis) {
       const mark = { point: axis.point, line: { direction: axis.direction, length: axis.length } };
@@ -504,36 +559,19 @@ export class Stage {
       const cross = helperFigure(selected?.id === id ? SELECT : 0x9aa0a6);
       cross.matrixAutoUpdate = false;
       cross.matrix.copy(matrixOf(transform));
-      this.figures.add(cross);
+      this.keepFigure(cross, 'node', id);
     }
-    for (const light of allLights) {
-      const tint = new THREE.Color(selected?.id === light.id ? SELECT : 0xf3d774);
-      const shape = new THREE.LineSegments(lampOutline(light), new THREE.LineBasicMaterial({ color: tint }));
-      shape.position.set(...light.position);
-      shape.lookAt(...light.target);
-      const aim = new THREE.BufferGeometry().setFromPoints([
-        new THREE.Vector3(...light.position),
-        new THREE.Vector3(...light.target),
-      ]);
-      this.figures.add(
-        shape,
-        new THREE.Line(
-          aim,
-          new THREE.LineDashedMaterial({ color: tint, opacity: light.on ? 0.5 : 0.12, transparent: true }),
-        ),
-      );
-    }
-    for (const camera of allCameras) {
-      const color = selected?.id === camera.id ? SELECT : 0x9aa0a6;
-      const cone = new THREE.LineSegments(
-        new THREE.EdgesGeometry(new THREE.ConeGeometry(26, 48, 4, 1).rotateY(Math.PI / 4).rotateX(-Math.PI / 2)),
-        new THREE.LineBasicMaterial({ color }),
-      );
-      cone.scale.setScalar(Math.hypot(...camera.position.map((v, k) => v - camera.target[k]!)) / FIGURE_DISTANCE);
-      cone.position.set(...camera.position);
-      cone.lookAt(...camera.target);
-      this.figures.add(cone);
-    }
+    const tint = (kind: string, id: string, plain: number) =>
+      selected?.kind === kind && selected.id === id ? SELECT : plain;
+    for (const light of allLights)
+      this.keepFigure(lampFigure(light, tint('light', light.id, 0xf3d774)), 'light', light.id);
+    for (const camera of allCameras)
+      this.keepFigure(cameraFigure(camera, aspect, tint('camera', camera.id, 0x9aa0a6)), 'camera', camera.id);
+  }
+
+  private keepFigure(figure: THREE.Object3D, kind: FigureKind, id: string): void {
+    figure.userData = { thing: { kind, id } satisfies Thing };
+    this.figures.add(figure);
   }
 
   private showHandles({ grip, gripMode }: StageView): void {
@@ -546,8 +584,28 @@ export class Stage {
   }
 }
 
+/** Whether two views show the same, but for what lies over the picture. */
+function sameScene(a: StageView, b: StageView): boolean {
+  const same = (x: ReadonlySet<string> | null, y: ReadonlySet<string> | null) =>
+    x === y || (x !== null && y !== null && x.size === y.size && [...x].every((each) => y.has(each)));
+  return (
+    a.frame === b.frame &&
+    a.look === b.look &&
+    a.painted === b.painted &&
+    a.paintedBehind === b.paintedBehind &&
+    a.throughCamera === b.throughCamera &&
+    a.aspect === b.aspect &&
+    a.apart?.by === b.apart?.by &&
+    same(a.isolated, b.isolated) &&
+    same(a.lit, b.lit) &&
+    Object.keys(a.pictures).length === Object.keys(b.pictures).length
+  );
+}
+
 /** Pixels of a lamp's shadow map each way. */
 const SHADOW_SIZE = 1024;
+/** Pixels from a line within which it is picked. */
+const NEAR_LINE = 6;
 /** Layer of what is selected. */
 const CHOSEN = 1;
 
@@ -559,8 +617,6 @@ function isSoftware(renderer: THREE.WebGLRenderer): boolean {
   return /swiftshader|llvmpipe|softpipe|software|basic render/i.test(name);
 }
 
-/** Distance from its target at which a camera's figure has its plain size. */
-const FIGURE_DISTANCE = 700;
 /** Distance from which the grid has its plain size. */
 const GRID_DISTANCE = 800;
 /** A little more than the frame is shown, so that the mask has an outside. */

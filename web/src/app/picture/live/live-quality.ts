@@ -27,8 +27,9 @@ const SLOW = 40;
 const LONG_AGO = 1000;
 /** Frames in a row that have to be slow before less is drawn. */
 const PATIENCE = 3;
-/** Milliseconds after the last touch from which on nothing moves any more. */
+/** Milliseconds after the last touch from which on nothing moves any more; longer where drawing finely takes long. */
 const REST = 400;
+const REST_BY_SOFTWARE = 700;
 
 /**
  * Follows the machine: while something moves, quality only goes down until frames come fluently; once all rests, one more frame is
@@ -58,12 +59,15 @@ export class LiveQuality {
   touch(): void {
     this.moving = true;
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => {
-      this.moving = false;
-      this.slow = 0;
-      this.last = -Infinity;
-      this.again();
-    }, REST);
+    this.timer = setTimeout(
+      () => {
+        this.moving = false;
+        this.slow = 0;
+        this.last = -Infinity;
+        this.again();
+      },
+      this.software ? REST_BY_SOFTWARE : REST,
+    );
   }
 
   /** Takes note that a frame has been drawn. @param now milliseconds */

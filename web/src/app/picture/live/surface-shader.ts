@@ -197,6 +197,7 @@ export const surfaceFragment = /* glsl */ `
     // Each pixel looks at other places, so that edges dissolve instead of coming out several times (Jimenez, 2014).
     float start = 6.2831853 * fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
     for (int k = 0; k < 10; k++) {
+      if (k >= shadowTaps) break;
       float angle = start + float(k) * 2.399963, far = sqrt((float(k) + 0.5) / 10.0) * min(0.2, soft.x * 0.5);
       float z = depthOf(map, at.xy + far * vec2(cos(angle), sin(angle)));
       if (z < at.z - 0.0004) {
