@@ -11,6 +11,7 @@ test.describe.configure({ mode: 'serial' });
 test.beforeAll(async ({ browser }) => {
   await server.start();
   page = await browser.newPage();
+  await page.addInitScript(() => localStorage.setItem('zippy-sketch', 'fine'));
   page.on('pageerror', (error) => {
     throw error;
   });

@@ -1,5 +1,7 @@
 import { ThingMenu } from '../menu/thing-menu';
 import { MatButtonModule } from '@angular/material/button';
+import { MatRippleModule } from '@angular/material/core';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { newGesture } from '../ui/gesture';
@@ -36,6 +38,7 @@ import { CameraFlight, type Walk } from './camera-flight';
 import { FINISH_DRAG } from '../store/edits/finish-shelf';
 import { Importer } from '../tasks/import/importer';
 import { IconComponent } from '../ui/icon.component';
+import { LENGTH_UNIT, MILLIMETRES } from '../ui/project-units';
 import { PickingTask, type Picking } from '../store/picking';
 import { Playback } from '../store/playback';
 import { SceneBounds } from '../store/scene-bounds';
@@ -44,7 +47,10 @@ import { Studio } from '../store/studio';
 import { Things } from '../store/edits/things';
 import { Watching } from '../store/watching';
 import { DragBox } from './drag-box';
+import { DIMMINGS, GUIDES, Guides, type Dimming, type Guide } from './guides';
+import { GuidesComponent } from './guides.component';
 import { MeshLibrary } from '../meshes/mesh-library';
+import type { Grading } from './live/live-quality';
 import { MirrorBallComponent } from './mirror-ball.component';
 import { SurroundingsPainter } from './surroundings-painter';
 import { TakePictureComponent } from './take/take-picture.component';
@@ -65,6 +71,16 @@ const SETTLED = 4;
 const SCENE = ['nodes', 'finishes', 'lights', 'cameras', 'shots', 'set'] as const;
 /** Where the browser keeps how the picture is shown. */
 const GRADE_KEPT = 'zippy-picture';
+const INSET_KEPT = 'zippy-inset';
+const GRADING_KEPT = 'zippy-sketch';
+const GRADINGS = { machine: 'as the machine can', light: 'lightly', fine: 'finely' } as const;
+
+const DIMMED: Record<Dimming, string> = {
+  none: 'Outside not dimmed',
+  little: 'Outside a little dimmed',
+  usual: 'Outside dimmed',
+  all: 'Outside hidden',
+};
 
 const WALKS: [Walk, string][] = [
   ['forward', 'Alt+ArrowUp'],
@@ -88,7 +104,10 @@ const VIEWS: { name: string; from: Vector3 }[] = [
 @Component({
   selector: 'zr-picture',
   imports: [
+    GuidesComponent,
     IconComponent,
+    MatMenuModule,
+    MatRippleModule,
     MatButtonModule,
     MatButtonToggleModule,
     MatTooltipModule,
@@ -186,6 +205,13 @@ export class PictureComponent {
   /** Nothing of the picture has changed for half a second. */
   private readonly still = signal(false);
   readonly SETTLED = SETTLED;
+  readonly guides = inject(Guides);
+  private readonly lengthUnit = inject(LENGTH_UNIT);
+  readonly GUIDES = GUIDES;
+  readonly DIMMED = DIMMED;
+  readonly guideNames = Object.keys(GUIDES) as Guide[];
+  readonly dimmings = Object.keys(DIMMINGS) as Dimming[];
+  readonly dimming = computed(() => DIMMINGS[this.guides.dimming()]);
   /** Counts moves of the free view that have come to rest. */
   private readonly rested = signal(0);
   readonly tracing = computed(() => {
@@ -294,6 +320,7 @@ export class PictureComponent {
       this.picking.task();
       this.painter.arrived();
       this.shownLook();
+      this.insetBox();
       this.gripMode();
       if (stage) this.showSoon(stage);
     });
@@ -356,6 +383,7 @@ export class PictureComponent {
       apart: this.apartShown(),
       throughCamera: this.throughCamera(),
       flies: this.flyable() !== null,
+      inset: this.insetBox(),
       sharpness: this.studio.sharpness(),
       grip: this.gripShown(),
       axis: this.axisShown(),
@@ -365,6 +393,26 @@ export class PictureComponent {
       surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
     };
   });
+  /** Whether the shot's camera is seen in a corner of the free view, and where. */
+  readonly inset = signal(localStorage.getItem(INSET_KEPT) === 'shown');
+  readonly insetBox = computed(() => {
+    const { width, height } = this.size();
+    if (!this.inset() || this.throughCamera() || !this.studio.frameState().camera || width < 300) return null;
+    const wide = Math.round(Math.min(width * 0.32, height * 0.36 * this.aspect()));
+    return { left: 10, bottom: 10, width: wide, height: Math.round(wide / this.aspect()) };
+  });
+  /** Cuts the corner out of what lies over the sketch, which draws it. */
+  readonly insetHole = computed(() => {
+    const box = this.insetBox();
+    if (!box) return null;
+    const [right, top] = [`${box.left + box.width}px`, `calc(100% - ${box.bottom + box.height}px)`];
+    return `polygon(0 0, 100% 0, 100% 100%, ${right} 100%, ${right} ${top}, ${box.left}px ${top}, ${box.left}px 100%, 0 100%)`;
+  });
+  showInset(): void {
+    this.inset.update((shown) => !shown);
+    localStorage.setItem(INSET_KEPT, this.inset() ? 'shown' : 'hidden');
+  }
+
   /** What stands all around the set, as far as it has been painted. */
   private readonly paintedAround = computed(() => {
     this.painter.arrived();
@@ -657,18 +705,40 @@ export class PictureComponent {
     const wheel = (event: WheelEvent) => this.wheel(event);
     area.addEventListener('wheel', wheel, { capture: true, passive: false });
     this.destroy.onDestroy(() => area.removeEventListener('wheel', wheel, { capture: true }));
+    const grading = localStorage.getItem(GRADING_KEPT);
+    if (grading === 'light' || grading === 'fine') stage.grade(grading);
     this.stage.set(stage);
 
     this.stills.stage.set(stage);
     this.commands.ofPicture.set([
       { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },
       { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
+      {
+        name: 'Camera in a corner of the free view',
+        words: 'inset second view',
+        keys: 'J',
+        run: () => this.showInset(),
+      },
       { name: 'Take this view', words: 'update camera', keys: 'Shift+K', run: () => this.takeView() },
       ...WALKS.map(([where, keys]) => ({
         name: `Walk ${where}`,
         words: 'fly camera move',
         keys,
         run: () => this.flying.walk(where, this.flyable()),
+      })),
+      ...(Object.keys(GRADINGS) as Grading[]).map((grading) => ({
+        name: `Draw the sketch ${GRADINGS[grading]}`,
+        words: 'quality performance shading',
+        run: () => {
+          localStorage.setItem(GRADING_KEPT, grading);
+          stage.grade(grading);
+        },
+      })),
+      { name: 'Measure between two points', words: 'distance ruler', run: () => this.measure() },
+      ...this.guideNames.map((guide) => ({
+        name: `Guides: ${GUIDES[guide]}`,
+        words: 'lines overlay composition',
+        run: () => this.guides.toggle(guide),
       })),
       { name: 'Handles move or turn', keys: 'M', run: () => this.switchGrip() },
       { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
@@ -727,6 +797,27 @@ export class PictureComponent {
         ),
       }),
     );
+  }
+
+  /** Asks for two places and says how far apart they are. */
+  measure(): void {
+    this.picking.task.set({
+      kind: 'point',
+      say: 'Click where to measure from',
+      done: ({ point: from }) =>
+        this.picking.task.set({
+          kind: 'point',
+          say: 'Click where to measure to',
+          done: ({ point: to }) => {
+            const unit = this.lengthUnit();
+            const by = to.map((v, k) => (v - from[k]!) / MILLIMETRES[unit]);
+            const [x, y, z] = by.map((v) => Number(v.toPrecision(5)));
+            this.notices.say(
+              `${Number(Math.hypot(...by).toPrecision(5))} ${unit} apart: ${x}, ${y}, ${z} along X, Y, Z`,
+            );
+          },
+        }),
+    });
   }
 
   /** Locked cameras stay where they are; each is asked about once. */

@@ -14,7 +14,7 @@ import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes
 import { matrixOf } from '../meshes/sketch-geometry';
 import { LampShadows } from './live/lamp-shadows';
 import { LiveMaterials, LiveTextures, stainMaterial, surfaceMaterial } from './live/live-materials';
-import { LiveQuality } from './live/live-quality';
+import { LiveQuality, type Grading } from './live/live-quality';
 import type { ShiningLamp } from './live/light-rig';
 import { lightTarget, LiveScene, type LiveSet } from './live/live-scene';
 import { SketchMeshes } from './sketch-meshes';
@@ -30,6 +30,8 @@ export interface StageView extends PartsView, LiveSet {
   throughCamera: boolean;
   /** Turning the view through the camera moves the camera itself. */
   flies: boolean;
+  /** Where the shot's camera is seen in a corner of the free view, in pixels from the canvas' left and bottom; null for nowhere. */
+  inset: { left: number; bottom: number; width: number; height: number } | null;
   /** What is out of focus is veiled while one looks through the camera. */
   sharpness: boolean;
   /** World place of the handles, null for none, and what dragging them does. */
@@ -87,6 +89,8 @@ export class Stage {
   private readonly shadows = new LampShadows(this.live.rig, SHADOW_SIZE);
   private readonly quality: LiveQuality;
   private target = lightTarget(2, 2, 0);
+  private small = lightTarget(2, 2, 0);
+  private readonly eye = new THREE.PerspectiveCamera();
   private readonly chosen = new THREE.WebGLRenderTarget(2, 2);
   private readonly white = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide });
   private lamps: ShiningLamp[] = [];
@@ -115,6 +119,7 @@ export class Stage {
   private shadowed = false;
   /** What was drawn in linear light is no longer what is to be seen. */
   private stale = true;
+  private anew = true;
   private fine = '';
 
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
@@ -152,7 +157,8 @@ export class Stage {
     this.renderer.setPixelRatio(this.quality.software ? 1 : Math.min(2, devicePixelRatio));
     const still = new LiveScene(() => undefined);
     const stillMaterials = new LiveMaterials(still.rig, textures);
-    this.stills = new StillDrawer(this.renderer, still, new PartMeshes(this.meshes, stillMaterials, given));
+    const stillParts = new PartMeshes(this.meshes, stillMaterials, given);
+    this.stills = new StillDrawer(this.renderer, still, stillParts, this.quality.software);
     this.free.position.set(320, 240, 720);
     this.orbit = new OrbitControls(this.free, canvas);
     this.orbit.target.set(0, 70, 0);
@@ -241,6 +247,12 @@ export class Stage {
       this.quality.touch();
     }
     this.draw(changed);
+  }
+
+  /** Draws the sketch as the machine can, lightly, or finely. */
+  grade(grading: Grading): void {
+    this.quality.grading = grading;
+    this.draw();
   }
 
   /** Whether parts are still on their way to the graphics card, which they are only while the sketch is drawn. */
@@ -445,11 +457,13 @@ export class Stage {
     this.handles.camera = this.camera();
     this.more = this.parts.admit();
     const fine = JSON.stringify(this.quality.present);
-    if (this.stale || this.more || fine !== this.fine) this.drawLight(view, through);
+    this.anew = this.stale || this.more || fine !== this.fine;
+    if (this.anew) this.drawLight(view, through);
     this.stale = false;
     this.fine = fine;
     this.developLight();
     this.renderer.render(this.overlay, this.camera());
+    if (!through && view.inset && camera) this.drawInset(view, camera, view.inset);
     if (through && view.sharpness && camera) {
       this.veil.aim(camera, view.surround);
       this.veil.draw(this.renderer, this.live.scene, this.shot, [this.parts.group, this.live.floor.mesh]);
@@ -499,6 +513,31 @@ export class Stage {
     if (outlined.length > 0) this.drawChosen(outlined, this.camera());
     const chosen = outlined.length > 0 ? this.chosen.texture : null;
     this.live.developer.develop(this.renderer, this.target, chosen, SELECT, null);
+  }
+
+  /** Draws what the shot's camera sees into a corner of the canvas. */
+  private drawInset(view: StageView, camera: Camera, box: NonNullable<StageView['inset']>): void {
+    const { renderer, live } = this;
+    const ratio = renderer.getPixelRatio();
+    const [width, height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
+    const resized = this.small.width !== width || this.small.height !== height;
+    if (resized) {
+      this.small.dispose();
+      this.small = lightTarget(width, height, this.quality.software ? 0 : 4);
+    }
+    if (this.anew || resized) {
+      aimCamera(this.eye, camera, view.aspect, 1);
+      live.show(view.frame, view, { across: 1, down: 1, aspect: view.aspect }, this.parts.ball().center, view.isolated === null); // prettier-ignore
+      live.floor.seenThrough = false;
+      live.backdrop.aim(this.eye);
+      renderer.setRenderTarget(this.small);
+      renderer.clear();
+      renderer.render(live.scene, this.eye);
+    }
+    renderer.setRenderTarget(null);
+    renderer.setViewport(box.left, box.bottom, box.width, box.height);
+    live.developer.develop(renderer, this.small, null, SELECT, null);
+    renderer.setViewport(0, 0, this.canvas.clientWidth, this.canvas.clientHeight);
   }
 
   /** Draws what is selected white on black, from which its outline is made. */
@@ -595,6 +634,7 @@ function sameScene(a: StageView, b: StageView): boolean {
     a.paintedBehind === b.paintedBehind &&
     a.throughCamera === b.throughCamera &&
     a.aspect === b.aspect &&
+    JSON.stringify(a.inset) === JSON.stringify(b.inset) &&
     a.apart?.by === b.apart?.by &&
     same(a.isolated, b.isolated) &&
     same(a.lit, b.lit) &&

@@ -73,7 +73,7 @@ beforeEach(async () => {
   const parts = new PartMeshes(meshes, materials, new GivenGeometries());
   for (const { mesh } of frame().parts) meshes.of(mesh);
   await eventually(() => expect(more).toHaveBeenCalled());
-  drawer = new StillDrawer(renderer as never, live, parts);
+  drawer = new StillDrawer(renderer as never, live, parts, false);
 });
 
 describe('a still', () => {

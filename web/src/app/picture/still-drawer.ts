@@ -5,19 +5,23 @@ import type { PartMeshes } from '../meshes/part-meshes';
 import { lightTarget, type LiveScene, type LiveSet } from './live/live-scene';
 import { aimCamera } from './sketch-set';
 
-/** Pixels that are drawn across and down for each of the still, so that its edges are smooth. */
-const FINER = 4;
+/** Pixels that are drawn across and down for each of the still, so that its edges are smooth; fewer where a program draws them. */
+const FINER = { card: 4, software: 2 };
 
 /** Draws small pictures of frames with a scene of its own, a portion of the parts at a time, beside what the sketch shows. */
 export class StillDrawer {
   private readonly camera = new THREE.PerspectiveCamera(30, 1, 5, 60000);
   private newest = 0;
+  private readonly finer: number;
 
   constructor(
     private readonly renderer: THREE.WebGLRenderer,
     private readonly live: LiveScene,
     private readonly parts: PartMeshes,
+    software: boolean,
   ) {
+    this.finer = software ? FINER.software : FINER.card;
+    live.rig.uniforms.quick.value = software;
     live.scene.add(parts.group);
   }
 
@@ -36,7 +40,7 @@ export class StillDrawer {
       await otherWork();
       if (own !== this.newest) return null;
     }
-    const target = lightTarget(width * FINER, height * FINER, 0);
+    const target = lightTarget(width * this.finer, height * this.finer, 0);
     const print = new THREE.WebGLRenderTarget(target.width, target.height);
     try {
       this.live.show(frame, set, { across: 1, down: 1, aspect }, this.parts.ball().center, true);
@@ -56,7 +60,7 @@ export class StillDrawer {
       const pixels = new Uint8Array(target.width * target.height * 4);
       // Waits for the graphics card without holding up the page.
       await this.renderer.readRenderTargetPixelsAsync(print, 0, 0, target.width, target.height, pixels);
-      return pictureUrl(pixels, width, height);
+      return pictureUrl(pixels, width, height, this.finer);
     } finally {
       target.dispose();
       print.dispose();
@@ -72,8 +76,8 @@ export class StillDrawer {
   }
 }
 
-/** Pixels `FINER` times as many across and down, the last row first as graphics memory gives them, as a small picture. */
-function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
+/** Pixels `finer` times as many across and down, the last row first as graphics memory gives them, as a small picture. */
+function pictureUrl(pixels: Uint8Array, width: number, height: number, finer: number): string {
   const canvas = document.createElement('canvas');
   Object.assign(canvas, { width, height });
   // In the page's own memory: from the graphics card, the small picture would be waited for with all that is drawn before it.
@@ -81,11 +85,11 @@ function pictureUrl(pixels: Uint8Array, width: number, height: number): string {
   const image = context.createImageData(width, height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width * 4; x++) {
-      const [column, channel] = [(x >> 2) * FINER, x & 3];
+      const [column, channel] = [(x >> 2) * finer, x & 3];
       let sum = 0;
-      for (let row = (height - 1 - y) * FINER; row < (height - y) * FINER; row++)
-        for (let k = 0; k < FINER; k++) sum += pixels[(row * width * FINER + column + k) * 4 + channel]!;
-      image.data[y * width * 4 + x] = sum / FINER ** 2;
+      for (let row = (height - 1 - y) * finer; row < (height - y) * finer; row++)
+        for (let k = 0; k < finer; k++) sum += pixels[(row * width * finer + column + k) * 4 + channel]!;
+      image.data[y * width * 4 + x] = sum / finer ** 2;
     }
   }
   context.putImageData(image, 0, 0);

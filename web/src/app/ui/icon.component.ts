@@ -12,6 +12,8 @@ import eyeOff from 'lucide-static/icons/eye-off.svg';
 import film from 'lucide-static/icons/clapperboard.svg';
 import finish from 'lucide-static/icons/spray-can.svg';
 import frame from 'lucide-static/icons/scan.svg';
+import grid from 'lucide-static/icons/grid-3x3.svg';
+import inset from 'lucide-static/icons/picture-in-picture-2.svg';
 import keep from 'lucide-static/icons/map-pin-plus.svg';
 import lamp from 'lucide-static/icons/lamp-desk.svg';
 import locked from 'lucide-static/icons/link-2.svg';
@@ -35,7 +37,7 @@ import region from 'lucide-static/icons/square-dashed.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, keep, lamp, later, locked, motion, move, pause, play, plus, redo, region, search, set, solo, stop, theme, trash, turn, undo, unlocked, wave,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, grid, inset, keep, lamp, later, locked, motion, move, pause, play, plus, redo, region, search, set, solo, stop, theme, trash, turn, undo, unlocked, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

@@ -48,11 +48,20 @@ describe('the fineness of the sketch', () => {
     expect(quality.present).toEqual(first);
   });
 
+  it('is light by choice, also at rest', () => {
+    quality.grading = 'light';
+    expect(quality.present).toMatchObject({ quick: true, shadowTaps: 0, scale: 1 });
+    quality.touch();
+    expect(quality.present.scale).toBeLessThan(1);
+  });
+
   it('begins low where a program stands in for the graphics card', () => {
     const software = new LiveQuality(true, again);
     software.touch();
     expect(software.present.quick).toBe(true);
     vi.advanceTimersByTime(1000);
+    expect(software.present).toMatchObject({ scale: 1, samples: 0, quick: true });
+    software.grading = 'fine';
     expect(software.present).toMatchObject({ scale: 1, samples: 0, quick: false });
   });
 });

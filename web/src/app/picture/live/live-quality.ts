@@ -18,8 +18,13 @@ const STEPS: readonly Fineness[] = [
   { scale: 0.7, samples: 0, shadowTaps: 8, quick: false },
   { scale: 0.5, samples: 0, shadowTaps: 0, quick: true },
 ];
-/** What stands still, where a program stands in for the graphics card. */
-const STILL_BY_SOFTWARE: Fineness = { scale: 1, samples: 0, shadowTaps: 6, quick: false };
+/** As finely as a program draws in a few seconds. */
+const FINE_BY_SOFTWARE: Fineness = { scale: 1, samples: 0, shadowTaps: 6, quick: false };
+/** The light grade at rest: where a program stands in for the graphics card, or by choice. */
+const LIGHT: Fineness = { scale: 1, samples: 0, shadowTaps: 0, quick: true };
+
+/** How finely the sketch is drawn: as the machine can, lightly, or finely whatever it takes. */
+export type Grading = 'machine' | 'light' | 'fine';
 
 /** Milliseconds from one drawn frame to the next that are too many. */
 const SLOW = 40;
@@ -36,6 +41,7 @@ const REST_BY_SOFTWARE = 700;
  * drawn as finely as it can be.
  */
 export class LiveQuality {
+  grading: Grading = 'machine';
   private step: number;
   private moving = false;
   private slow = 0;
@@ -51,8 +57,10 @@ export class LiveQuality {
   }
 
   get present(): Fineness {
-    if (this.moving) return STEPS[this.step]!;
-    return this.software ? STILL_BY_SOFTWARE : STEPS[0]!;
+    const { grading } = this;
+    const light = grading === 'light' || (grading === 'machine' && this.software);
+    if (light) return this.moving ? STEPS.at(-1)! : LIGHT;
+    return grading === 'fine' || !this.moving ? (this.software ? FINE_BY_SOFTWARE : STEPS[0]!) : STEPS[this.step]!;
   }
 
   /** Something moves: what is drawn next shall come fast. */

@@ -92,7 +92,7 @@ export const surfaceFragment = /* glsl */ `
   uniform mat4 shadowMatrix[${MOST_SHADOWS}];
   uniform vec4 shadowSoft[${MOST_SHADOWS}]; // size of the lamp against its distance, bias, near, far
   uniform int shadowTaps;
-  uniform bool quick;        // lamps as points, for a machine that shades by program while something moves
+  uniform bool quick;        // the light grade
 
   const float PI = 3.14159265;
 
@@ -228,10 +228,56 @@ export const surfaceFragment = /* glsl */ `
     return which < 0.5 ? texel.r : which < 1.5 ? texel.g : which < 2.5 ? texel.b : texel.a;
   }
 
+  // The light grade: lamps as points, one look at the surroundings, no films, coats, grain or floor mirrored.
+  vec4 sketched(float there) {
+    vec3 v = normalize(cameraPosition - place);
+    vec3 n = normalize(way);
+    if (dot(n, v) < 0.0) n = -n;
+    vec3 base = baseColor;
+    if (mapped.x > 0.0) base *= 1.0 + mapped.x * (texture2D(colorMap, coordinates).rgb - 1.0);
+    vec3 matte = aroundOn(n);
+    vec3 r = reflect(-v, n);
+    float wide = max(0.02, 1.414 * roughness * roughness);
+    vec3 shine = fromAround(r, floor(levelOf(wide) + 0.5));
+    if (ground.x > 0.5) shine = mix(groundLight, shine, smoothstep(-0.3, 0.3, r.y));
+    for (int k = 0; k < ${MOST_LAMPS}; k++) {
+      if (k >= lampCount) break;
+      int kind = int(lampPlace[k].w + 0.5);
+      vec4 shape = lampShape[k];
+      bool far = kind == ${LAMP_SUN};
+      vec3 center = far ? lampPlace[k].xyz : lampPlace[k].xyz - place;
+      float apart = dot(center, center);
+      vec3 l = center * inversesqrt(apart);
+      float leaves = 1.0;
+      if (kind == ${LAMP_SHEET} || kind == ${LAMP_SPOT}) leaves = max(0.0, dot(normalize(cross(lampX[k].xyz, lampY[k].xyz)), -l));
+      if (kind == ${LAMP_SPOT}) leaves *= smoothstep(shape.x, shape.y, leaves);
+      float small = far ? shape.w : shape.w / (apart + shape.w);
+      matte += lampLight[k] * small * leaves * max(0.0, dot(n, l));
+      float size = small + 4.0 * wide * wide;
+      shine += lampLight[k] * leaves * min(1.0, small / (6.0 * wide * wide + small)) * smoothstep(1.0 - size, 1.0, dot(r, l));
+    }
+    float f = (ior - 1.0) / (ior + 1.0);
+    float rim = pow(1.0 - max(0.0, dot(n, v)), 5.0) * (1.0 - roughness);
+    float mirror = min(1.0, f * f * specular + 0.5 * rim + 0.04 * coat);
+    float clear = transmission * (1.0 - metalness);
+    vec3 body = mix(base, subsurfaceColor, subsurface) * (1.0 - mirror) * (1.0 - metalness) * (1.0 - clear);
+    vec3 outgoing = matte * 0.31831 * body + shine * mix(vec3(mirror), base * specular, metalness) + emission;
+    float cover = 1.0 - clear * (1.0 - mirror);
+    if (air.z > 0.5) {
+      float passes = exp(-air.x * min(length(cameraPosition - place), air.y));
+      outgoing = outgoing * passes + airLight * (1.0 - passes) * cover;
+    }
+    return vec4(min(outgoing, vec3(60000.0)), cover) * there * dim;
+  }
+
   void main() {
     float there = opacity;
     if (mappedToo.x > 0.0) there *= 1.0 + mappedToo.x * (channel(texture2D(opacityMap, coordinates), channels.z) - 1.0);
     if (there < 0.02) discard;
+    if (quick) {
+      gl_FragColor = sketched(there);
+      return;
+    }
     vec3 toEye = cameraPosition - place;
     float far = length(toEye);
     vec3 v = isOrthographic ? normalize(vec3(viewMatrix[0][2], viewMatrix[1][2], viewMatrix[2][2])) : toEye / far;
@@ -286,17 +332,6 @@ export const surfaceFragment = /* glsl */ `
       float distance = length(center);
       vec3 l = center / distance;
       float on;
-      if (quick) {
-        if (kind == ${LAMP_SUN}) l = normalize(lampPlace[k].xyz);
-        float faces = max(0.0, dot(n, l));
-        float leaves = kind == ${LAMP_SHEET} || kind == ${LAMP_SPOT} ? max(0.0, dot(normalize(cross(x, y)), -l)) : 1.0;
-        if (kind == ${LAMP_SPOT}) leaves *= smoothstep(shape.x, shape.y, leaves);
-        float small = kind == ${LAMP_SUN} ? shape.w : shape.w / (distance * distance + shape.w);
-        matte += light * small * leaves * faces;
-        float size = sqrt(small) * 0.6 + 2.0 * wide;
-        shine += light * leaves * min(1.0, small / (3.0 * wide * wide + small)) * smoothstep(1.0 - size * size, 1.0, dot(r, l));
-        continue;
-      }
       if (kind == ${LAMP_SUN}) {
         center = lampPlace[k].xyz;
         l = normalize(center);
