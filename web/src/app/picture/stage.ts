@@ -209,6 +209,7 @@ export class Stage {
     this.programs = new SketchPrograms(this.renderer, {
       light: [
         surfaceMaterial(this.live.rig, newFinish()),
+        surfaceMaterial(this.live.rig, newFinish({ geometryOpacity: 0.5 })),
         glass,
         stainMaterial(newFinish({ transmissionWeight: 1 })),
         wall,
@@ -526,6 +527,7 @@ export class Stage {
       this.small = lightTarget(width, height, this.quality.software ? 0 : 4);
     }
     if (this.anew || resized) {
+      this.eye.aspect = view.aspect;
       aimCamera(this.eye, camera, view.aspect, 1);
       live.show(view.frame, view, { across: 1, down: 1, aspect: view.aspect }, this.parts.ball().center, view.isolated === null); // prettier-ignore
       live.floor.seenThrough = false;

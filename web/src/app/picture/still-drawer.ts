@@ -34,6 +34,7 @@ export class StillDrawer {
     const own = ++this.newest;
     if (!frame.camera) return null;
     const width = Math.round(height * aspect);
+    this.camera.aspect = aspect;
     aimCamera(this.camera, frame.camera, aspect, 1);
     const alone = { selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
     while (this.parts.show({ frame, pictures: set.pictures, ...alone })) {

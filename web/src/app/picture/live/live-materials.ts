@@ -103,11 +103,13 @@ export function surfaceMaterial(
   const color = (c: readonly number[], by = 1) => ({ value: new THREE.Vector3(c[0]! * by, c[1]! * by, c[2]! * by) });
   const number = (value: number) => ({ value });
   const clear = isClear(finish);
-  const partly = dimmed || clear || finish.geometryOpacity < 1 || finish.maps.geometryOpacity !== undefined;
+  const cut = finish.geometryOpacity < 1 || finish.maps.geometryOpacity !== undefined;
+  const partly = dimmed || clear || cut;
   return new THREE.ShaderMaterial({
     vertexShader: surfaceVertex,
     fragmentShader: surfaceFragment,
     side: THREE.DoubleSide,
+    defines: cut ? { CUT: 1 } : {},
     transparent: partly,
     depthWrite: !(dimmed || clear),
     blending: partly ? THREE.CustomBlending : THREE.NoBlending,

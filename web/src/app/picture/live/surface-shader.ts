@@ -273,7 +273,10 @@ export const surfaceFragment = /* glsl */ `
   void main() {
     float there = opacity;
     if (mappedToo.x > 0.0) there *= 1.0 + mappedToo.x * (channel(texture2D(opacityMap, coordinates), channels.z) - 1.0);
+    // Only where something may be missing: cards test depth before they shade, unless a program can cut holes.
+    #ifdef CUT
     if (there < 0.02) discard;
+    #endif
     if (quick) {
       gl_FragColor = sketched(there);
       return;
