@@ -612,7 +612,7 @@ export class PictureComponent {
   /** Says for a moment what was done. */
   private say(text: string): void {
     this.took.set(text);
-    setTimeout(() => this.took.set(null), 1800);
+    setTimeout(() => this.took.set(null), 4000);
   }
 
   dragFinish(event: DragEvent): void {
@@ -639,7 +639,6 @@ export class PictureComponent {
     this.stage()?.hover(null);
   }
 
-  /** Distance along the camera's axis, in the document's camera, whatever view the click came from. */
   /** A camera that follows something follows what is clicked from now on; another one stays sharp at its distance. */
   private setFocus(id: string, { node, transform, point }: Pick): void {
     const distance = focusDistanceTo(this.studio.frameState().camera!, point);
