@@ -711,6 +711,12 @@ export class PictureComponent {
     this.stills.stage.set(stage);
     this.commands.ofPicture.set([
       { name: 'Frame the selection', keys: 'F', run: () => this.frameSelection() },
+      {
+        name: 'Frame the selection by the camera',
+        words: 'fly camera fit',
+        keys: 'Shift+F',
+        run: () => this.frameSelection(undefined, true),
+      },
       { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
       {
         name: 'Camera in a corner of the free view',
@@ -862,7 +868,7 @@ export class PictureComponent {
     if (point) this.things.keepView(point.position, point.target);
   }
 
-  frameSelection(from?: Vector3): void {
+  frameSelection(from?: Vector3, byCamera = false): void {
     const nodes = this.studio.selectedNodes().flatMap((id) => subtree(this.studio.document(), id));
     const all = this.studio.frameState().parts.map((part) => part.node);
     const box: Bounds = this.bounds.of(nodes.length > 0 ? nodes : all);
@@ -870,7 +876,8 @@ export class PictureComponent {
     const place = nodes.length === 0 ? this.gripShown() : null;
     if (place) unite(box, { low: place, high: place });
     if (isEmpty(box)) return;
-    const camera = from ? null : this.flyable();
+    // Looking at a part shall not change a shot: only where it is asked for, the camera itself is moved.
+    const camera = byCamera ? this.flyable() : null;
     const flight = camera && this.stage()?.flightTo(box);
     if (!flight) return this.stage()?.frameBox(box, from);
     this.flying.fly('taken', camera);
