@@ -67,7 +67,8 @@ export class LightRig {
   private shown: SurroundingsLight | null = null;
 
   /** Takes the lamps, surroundings and air of a frame. @param center of the product, by which lamps are weighed */
-  show({ lights, set }: FrameState, center: THREE.Vector3): ShiningLamp[] {
+  show(frame: FrameState, center: THREE.Vector3): ShiningLamp[] {
+    const { set } = frame;
     const { surroundings, air } = set;
     const gain = surroundingsGain(surroundings);
     this.uniforms.gain.value.set(...gain);
@@ -80,7 +81,7 @@ export class LightRig {
       .multiply(this.uniforms.gain.value);
     this.uniforms.air.value.set(air.density / 1000, air.reach, air.density > 0 ? 1 : 0);
     this.uniforms.airLight.value.set(...air.color).multiply(around);
-    const lamps = shining({ lights, set } as FrameState, center);
+    const lamps = shining(frame, center);
     this.uniforms.lampCount.value = lamps.length;
     lamps.forEach((lamp, k) => this.put(k, lamp));
     this.showGround(set, lamps, center);

@@ -77,7 +77,8 @@ export class LiveMaterials {
       const hash = picture ? pictures[picture] : undefined;
       if (!map || !hash) return;
       material.uniforms[name]!.value = this.textures.of(map, hash);
-      strength(map.strength);
+      // As in the tracer, a picture multiplies wholly at the most; only a relief may be steeper.
+      strength(name === 'normalMap' ? map.strength : Math.min(1, map.strength));
       if (channel !== undefined)
         (channels!.value as THREE.Vector4).setComponent(channel, CHANNELS.indexOf(map.channel));
       const [a, b, c, d, e, f] = mapMatrix(map);

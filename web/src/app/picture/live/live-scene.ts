@@ -32,7 +32,6 @@ export class LiveScene {
   /** @param arrived is told that a picture has come */
   constructor(private readonly arrived: () => void) {
     this.scene.add(this.backdrop.mesh, this.floor.mesh);
-    this.scene.matrixWorldAutoUpdate = true;
   }
 
   /** @param canvas how wide it is against the film's frame, across and down @param center of the product */
