@@ -563,7 +563,8 @@ export class PictureComponent {
       (event.clientX - area.left) / area.width,
       (event.clientY - area.top) / area.height,
     );
-    if (figure && !(hit && hit.distance < figure.distance))
+    // A part is seen through a lamp's sheet, so a click there means the part; the lamp has its edges.
+    if (figure && (!hit || (!figure.sheet && figure.distance <= hit.distance)))
       this.studio.select(figure.kind, figure.id, event.ctrlKey || event.shiftKey); // prettier-ignore
     else if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
     else if (!event.ctrlKey && !event.shiftKey) this.studio.selectAll([]);

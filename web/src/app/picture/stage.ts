@@ -291,7 +291,7 @@ export class Stage {
   }
 
   /** The lamp, camera or helper whose figure is under a point of the canvas, and how far away. */
-  pickFigure(x: number, y: number): (Thing & { distance: number }) | null {
+  pickFigure(x: number, y: number): (Thing & { distance: number; sheet: boolean }) | null {
     if (!this.figures.visible) return null;
     this.aim();
     const camera = this.camera();
@@ -305,7 +305,12 @@ export class Stage {
     });
     this.ray.params.Line.threshold = before;
     for (let each: THREE.Object3D | null = hit?.object ?? null; each; each = each.parent)
-      if (each.userData['thing']) return { ...(each.userData['thing'] as Thing), distance: hit!.distance };
+      if (each.userData['thing'])
+        return {
+          ...(each.userData['thing'] as Thing),
+          distance: hit!.distance,
+          sheet: hit!.object instanceof THREE.Mesh,
+        };
     return null;
   }
 
