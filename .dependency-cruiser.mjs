@@ -5,7 +5,7 @@ const subjects = {
   document: ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps'],
   geometry: ['document/properties', 'geometry/setPieces'],
   optics: ['document', 'geometry', 'motion/moves', 'optics/lamps', 'optics/maps'],
-  scene: ['document', 'geometry', 'motion/moves', 'optics/maps'],
+  scene: ['document', 'geometry', 'motion/moves', 'optics/lamps', 'optics/maps'],
   motion: ['document', 'geometry', 'scene', 'motion/moves'],
   checks: ['document', 'geometry', 'scene', 'motion'],
   develop: ['document', 'optics'],

@@ -1,5 +1,16 @@
-import { carried, flown, gripPlace, placedAimed, turned, worldTransforms, type SceneState, type Grip } from './index';
-import { newCamera, newDocument, newNode, newShot, writeProperty, type ProjectDocument } from '../document';
+import {
+  carried,
+  flown,
+  gripAxes,
+  gripPlace,
+  placedAimed,
+  sized,
+  turned,
+  worldTransforms,
+  type SceneState,
+  type Grip,
+} from './index';
+import { newCamera, newDocument, newLight, newNode, newShot, writeProperty, type ProjectDocument } from '../document';
 import { newMove, evaluateProperties } from '../motion';
 import { describe, expect, it } from 'vitest';
 import { quaternionAbout, rotateVector, subtract, transformPoint } from '../geometry';
@@ -87,6 +98,57 @@ describe('a handle in the picture', () => {
       {},
       {},
     ]);
+  });
+});
+
+describe('the axes of handles', () => {
+  const state = evaluateProperties(studio(), null, 1);
+
+  it('are those of the world, of what the thing hangs under, or its own', () => {
+    near(gripAxes(state, knob, 'world'), [0, 0, 0, 1]);
+    const x = (whose: 'own' | 'parent') => rotateVector([1, 0, 0], gripAxes(state, knob, whose));
+    const along = (id: string) => {
+      const world = worldTransforms(state).get(id)!;
+      const way = subtract(transformPoint(world, [1, 0, 0]), transformPoint(world, [0, 0, 0]));
+      return way.map((v) => v / Math.hypot(...way));
+    };
+    near(x('parent'), along('body'));
+    near(x('own'), along('knob'));
+  });
+
+  it('of a camera have z where it looks', () => {
+    near(
+      rotateVector([0, 0, 1], gripAxes(state, { collection: 'cameras', id: 'eye' }, 'own')),
+      [0, -50, -500].map((v) => v / Math.hypot(50, 500)),
+    );
+  });
+});
+
+describe('sizing by handles', () => {
+  const document = studio();
+  for (const kind of ['panel', 'tube', 'bulb', 'sun'] as const)
+    document.lights[kind] = newLight(kind, { id: kind, width: 300, height: 200, radius: 10 });
+  const state = evaluateProperties(document, null, 1);
+  const light = (id: string): Grip => ({ collection: 'lights', id });
+
+  it('scales a node along its own axes', () => {
+    expect(sized(state, { collection: 'nodes', id: 'body' }, [1, 0.5, 3])).toEqual({ 'nodes/body/scale': [2, 1, 6] });
+  });
+
+  it('gives every kind of lamp the dimensions it has, within what they can be', () => {
+    expect(sized(state, light('panel'), [2, 0.5, 1])).toEqual({
+      'lights/panel/width': 600,
+      'lights/panel/height': 100,
+    });
+    expect(sized(state, light('tube'), [2, 1, 3])).toEqual({ 'lights/tube/width': 600, 'lights/tube/radius': 30 });
+    expect(sized(state, light('bulb'), [1, 1, 0.5])).toEqual({ 'lights/bulb/radius': 5 });
+    expect(sized(state, light('bulb'), [1, 1, 1e-9])).toEqual({ 'lights/bulb/radius': 0.1 });
+    expect(sized(state, light('sun'), [2, 2, 2])).toEqual({});
+  });
+
+  it('leaves cameras and what is gone alone', () => {
+    expect(sized(state, { collection: 'cameras', id: 'eye' }, [2, 2, 2])).toEqual({});
+    expect(sized(state, light('gone'), [2, 2, 2])).toEqual({});
   });
 });
 

@@ -1,7 +1,8 @@
-import { readProperty, type Vector3 } from '../document';
+import { LIGHT, readProperty, type Value, type Vector3 } from '../document';
 import {
   add,
   cross,
+  frameAlong,
   IDENTITY,
   invertTransform,
   multiplyQuaternions,
@@ -16,6 +17,7 @@ import {
   type Quaternion,
   type Transform,
 } from '../geometry';
+import { lampKind } from '../optics/lamps';
 import { placedAimed, worldTransforms } from './placement';
 import type { SceneState } from './state';
 
@@ -39,6 +41,39 @@ export function carried(state: SceneState, grip: Grip, by: Vector3): Record<stri
   if (!position) return {};
   const inverse = invertTransform(parentTransform(state, state[grip.collection][grip.id]!));
   return inverse ? { [path]: add(position, transformDirection(inverse, by)) } : {};
+}
+
+/** Whose axes handles are drawn along. */
+export type GripAxes = 'world' | 'own' | 'parent';
+
+/** The turn of the axes that handles are drawn along; of a light or camera, its own z axis is where it looks. */
+export function gripAxes(state: SceneState, { collection, id }: Grip, whose: GripAxes): Quaternion {
+  const thing = state[collection][id];
+  if (!thing || whose === 'world') return [0, 0, 0, 1];
+  if (whose === 'parent') return rotationOf(parentTransform(state, thing));
+  if (collection === 'nodes') return rotationOf(worldTransforms(state, [id]).get(id)!);
+  const aimed = placedAimed(state)[collection][id]!;
+  const { x, y, z } = frameAlong(subtract(aimed.target, aimed.position));
+  return quaternionFromFrame(x, y, z);
+}
+
+/**
+ * New values of properties that make what is held larger or smaller by factors along its own axes: the scale of a node, what a light
+ * shines from. A camera has no size.
+ */
+export function sized(state: SceneState, { collection, id }: Grip, by: Vector3): Record<string, Value> {
+  if (collection === 'nodes') {
+    const node = state.nodes[id];
+    return node ? { [`nodes/${id}/scale`]: node.scale.map((v, k) => v * by[k]!) as Vector3 } : {};
+  }
+  const light = collection === 'lights' ? state.lights[id] : undefined;
+  const sizes = Object.entries(light ? (lampKind(light).sized?.(light, by) ?? {}) : {});
+  return Object.fromEntries(
+    sizes.map(([name, value]) => {
+      const { min, max } = LIGHT[name as 'width' | 'height' | 'radius'];
+      return [`lights/${id}/${name}`, Math.min(max, Math.max(min, value))];
+    }),
+  );
 }
 
 /** How far a camera is flown in the world: where it stands, and the point it is aimed at. */

@@ -2,7 +2,7 @@ export { bundleSchema, liftThings, putThings, type Thing } from './bundle';
 export { carryPlaces, unwound } from './carriedMotion';
 export { focusDistanceTo, focusOnPoint } from './focus';
 export { forgetTargets } from './forget';
-export { carried, flown, gripPlace, turned, type Flight, type Grip } from './grip';
+export { carried, flown, gripAxes, gripPlace, sized, turned, type Flight, type Grip, type GripAxes } from './grip';
 export { partMesh } from './partMesh';
 export {
   attachNodes,

@@ -1,5 +1,5 @@
 import { KIND_BULB } from '@zippy/kernel/layout';
-import { byRadius, type LampKind } from './kind';
+import { byRadius, sizedByRadius, type LampKind } from './kind';
 
 /** A ball that shines all around. */
 export const bulb: LampKind = {
@@ -12,4 +12,5 @@ export const bulb: LampKind = {
   facing: ({ radius }) => Math.PI * radius ** 2,
   halves: ({ width, height }) => [width / 2, height / 2],
   ...byRadius,
+  sized: sizedByRadius,
 };

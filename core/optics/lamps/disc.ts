@@ -1,5 +1,5 @@
 import { KIND_DISC } from '@zippy/kernel/layout';
-import { byRadius, type LampKind } from './kind';
+import { byRadius, sizedByRadius, type LampKind } from './kind';
 
 /** A round sheet that shines to one side. */
 export const disc: LampKind = {
@@ -12,5 +12,6 @@ export const disc: LampKind = {
   mean: ({ gradient }) => 1 - gradient / 4,
   halves: ({ radius }) => [radius, radius],
   ...byRadius,
+  sized: sizedByRadius,
   shape: ({ gradient }) => ({ gradient }),
 };

@@ -42,7 +42,17 @@ export interface LampKind {
   /** How far it reaches along an axis of the world. @param x and y parts of its own axes along that axis */
   along(lamp: Lamp, x: number, y: number): number;
   shape?(lamp: Lamp): LampShape;
+  /** Its dimensions when it is drawn larger or smaller by factors along its own axes; without, it has none of its own. */
+  sized?(lamp: Lamp, by: readonly [number, number, number]): Partial<Pick<Lamp, 'width' | 'height' | 'radius'>>;
 }
+
+/** Of several factors the one that changes most. */
+const farthest = (by: readonly number[]): number =>
+  Math.abs(by.reduce((a, b) => (Math.abs(Math.log(Math.abs(b))) > Math.abs(Math.log(Math.abs(a))) ? b : a)));
 
 /** A round lamp reaches as far in every direction. */
 export const byRadius = { reach: ({ radius }: Lamp) => radius, along: ({ radius }: Lamp) => radius };
+/** It grows as a whole, whichever of its axes is drawn at. */
+export const sizedByRadius = ({ radius }: Lamp, by: readonly number[]): Pick<Lamp, 'radius'> => ({
+  radius: radius * farthest(by),
+});

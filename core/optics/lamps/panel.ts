@@ -13,5 +13,6 @@ export const panel: LampKind = {
   halves: ({ width, height }) => [width / 2, height / 2],
   reach: ({ width, height }) => Math.hypot(width, height) / 2,
   along: ({ width, height }, x, y) => (Math.abs(x) * width + Math.abs(y) * height) / 2,
+  sized: ({ width, height }, [x, y]) => ({ width: width * Math.abs(x), height: height * Math.abs(y) }),
   shape: ({ gradient }) => ({ gradient }),
 };

@@ -1,5 +1,5 @@
 import { KIND_SPOT } from '@zippy/kernel/layout';
-import { byRadius, type Lamp, type LampKind } from './kind';
+import { byRadius, sizedByRadius, type Lamp, type LampKind } from './kind';
 
 /** A round sheet whose light stays within a cone; a grid before it takes away what leaves it aslant. */
 export const spot: LampKind = {
@@ -11,6 +11,7 @@ export const spot: LampKind = {
   spread: coneFactor,
   halves: ({ radius }) => [radius, radius],
   ...byRadius,
+  sized: sizedByRadius,
   shape: (lamp) => {
     const { inner, outer } = coneCosines(lamp);
     return { cosInner: inner, cosOuter: outer, grid: lamp.gridAngle > 0 ? Math.tan(lamp.gridAngle) : 0 };

@@ -12,5 +12,6 @@ export const tube: LampKind = {
   facing: ({ width, radius }) => 2 * radius * width,
   halves: ({ width, height }) => [width / 2, height / 2],
   reach: ({ width, radius }) => Math.hypot(width / 2, radius),
+  sized: ({ width, radius }, [x, y, z]) => ({ width: width * Math.abs(x), radius: radius * Math.abs(y === 1 ? z : y) }),
   along: ({ width, radius }, x) => (Math.abs(x) * width) / 2 + radius,
 };

@@ -1,0 +1,74 @@
+import type { ProjectDocument, Shot, Vector3 } from '../document';
+import { carried, gripPlace, type Grip } from '../scene';
+import { evaluateProperties } from './evaluate';
+import { behaviourOf } from './moves';
+import { movedPart } from './sampleProperty';
+
+/** The way of a thing through the world over a shot. */
+export interface MotionPath {
+  /** The frames of the places, ascending. */
+  frames: number[];
+  places: Vector3[];
+  /** Where its own place has keys. */
+  keys: { frame: number; place: Vector3 }[];
+}
+
+/** Places of a path; a longer shot is shown by every second frame, third, and so on. */
+const MOST_PLACES = 1500;
+/** Of the size of what is shown, below which nothing moves. */
+const STILL = 1e-6;
+
+/**
+ * Where a node's turning point, a light or a camera is on every frame of a shot.
+ * @returns null where it stays in its place all the time, or is gone
+ */
+export function motionPath(document: ProjectDocument, shot: Shot, grip: Grip): MotionPath | null {
+  if (!document[grip.collection][grip.id]) return null;
+  const part = movedPart(document, shot, pathsTo(document, grip));
+  const at = (frame: number) => gripPlace(evaluateProperties(part, shot, frame), grip)!;
+  const step = Math.ceil(shot.length / MOST_PLACES);
+  const frames = Array.from({ length: Math.ceil(shot.length / step) }, (_, k) => 1 + k * step);
+  const places = frames.map(at);
+  const extent = Math.max(...[0, 1, 2].map((k) => spread(places.map((place) => place[k]!))));
+  const farthest = Math.max(1, ...places.flat().map(Math.abs));
+  if (extent <= STILL * farthest) return null;
+  const keys = (shot.tracks[placeOf(grip)] ?? []).map(({ frame }) => ({ frame, place: at(frame) }));
+  return { frames, places, keys };
+}
+
+/**
+ * The value that a key of a thing's place takes where the thing shall be carried by a distance in the world on that frame.
+ * @returns null where there is no such key
+ */
+export function keyCarried(
+  document: ProjectDocument,
+  shot: Shot,
+  grip: Grip,
+  frame: number,
+  by: Vector3,
+): Vector3 | null {
+  const path = placeOf(grip);
+  if (!shot.tracks[path]?.some((key) => key.frame === frame)) return null;
+  const part = movedPart(document, shot, pathsTo(document, grip));
+  const state = evaluateProperties(part, shot, frame);
+  // What a move adds to its place must not become part of the key.
+  const values = Object.entries(shot.moves).filter(([, move]) => behaviourOf(move).drives === 'value');
+  const resting = evaluateProperties(part, { ...shot, moves: Object.fromEntries(values) }, frame);
+  const own = resting[grip.collection][grip.id];
+  if (!own) return null;
+  const held = { ...state, [grip.collection]: { ...state[grip.collection], [grip.id]: own } };
+  return carried(held, grip, by)[path] ?? null;
+}
+
+const placeOf = ({ collection, id }: Grip): string => `${collection}/${id}/position`;
+
+/** The thing and all that it hangs under. */
+function pathsTo(document: ProjectDocument, { collection, id }: Grip): string[] {
+  const paths = [`${collection}/${id}`];
+  for (let up = document[collection][id]!.parent; up !== null; up = document.nodes[up]?.parent ?? null)
+    paths.push(`nodes/${up}`);
+  return paths;
+}
+
+const spread = (values: number[]): number =>
+  values.reduce((a, b) => Math.max(a, b)) - values.reduce((a, b) => Math.min(a, b));
