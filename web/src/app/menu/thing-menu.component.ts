@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, effect, inject, signal, viewChild }
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { ThingActions, type ThingAction } from '../commands/thing-actions';
+import { Studio } from '../store/studio';
+import type { Selected } from '../store/view/view.state';
 import { ThingMenu } from './thing-menu';
 
 /** What can be done with what is selected, at the pointer. */
@@ -31,6 +33,13 @@ import { ThingMenu } from './thing-menu';
           <mat-divider />
         }
       }
+      @if (menu.behind().length > 0) {
+        <mat-divider />
+        <p class="quiet title">Behind it</p>
+        @for (each of menu.behind(); track each.id) {
+          <button mat-menu-item (click)="select(each)">{{ each.name }}</button>
+        }
+      }
     </mat-menu>
   `,
   styles: `
@@ -38,6 +47,10 @@ import { ThingMenu } from './thing-menu';
       position: fixed;
       width: 0;
       height: 0;
+    }
+    .title {
+      margin: 6px 16px 2px;
+      font-size: 11px;
     }
     kbd {
       float: right;
@@ -48,12 +61,17 @@ import { ThingMenu } from './thing-menu';
 })
 export class ThingMenuComponent {
   readonly menu = inject(ThingMenu);
+  private readonly studio = inject(Studio);
   private readonly thingActions = inject(ThingActions);
   private readonly trigger = viewChild.required(MatMenuTrigger);
   readonly actions = signal<ThingAction[]>([]);
 
   /** What had the focus before. */
   private before: Element | null = null;
+
+  select({ kind, id }: Selected): void {
+    this.studio.select(kind, id);
+  }
 
   close(): void {
     this.menu.at.set(null);

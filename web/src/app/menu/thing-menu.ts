@@ -7,9 +7,19 @@ import { Studio } from '../store/studio';
 export class ThingMenu {
   private readonly studio = inject(Studio);
   readonly at = signal<{ x: number; y: number } | null>(null);
+  /** What lies behind it under the pointer. */
+  readonly behind = signal<readonly (Selected & { name: string })[]>([]);
 
-  /** Opens it for a thing, which is selected unless it is one of several that are. */
-  openFor(event: MouseEvent, what: Selected | { key: KeyMark } | null): void {
+  /**
+   * Opens it for a thing, which is selected unless it is one of several that are.
+   * @param behind what else lies under the pointer, and can be selected instead
+   */
+  openFor(
+    event: MouseEvent,
+    what: Selected | { key: KeyMark } | null,
+    behind: readonly (Selected & { name: string })[] = [],
+  ): void {
+    this.behind.set(behind);
     event.preventDefault();
     event.stopPropagation();
     const { studio } = this;

@@ -4,19 +4,8 @@ import { MatRippleModule } from '@angular/material/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { newGesture } from '../ui/gesture';
 import { filmUrl } from '../api/urls';
-import {
-  carried,
-  focusDistanceTo,
-  focusOnPoint,
-  gripPlace,
-  placedAimed,
-  turned,
-  worldTransforms,
-  type Grip,
-  type SceneState,
-} from '@zippy/core/scene';
+import { focusDistanceTo, focusOnPoint, placedAimed, worldTransforms, type GripAxes } from '@zippy/core/scene';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -31,7 +20,8 @@ import {
   viewChild,
 } from '@angular/core';
 import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
-import { isEmpty, normalize, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
+import { lampKind } from '@zippy/core/optics';
+import { isEmpty, normalize, subtract, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import { Commands } from '../commands/commands';
 import { Ask } from '../ui/ask/ask';
 import { CameraFlight, type Walk } from './camera-flight';
@@ -59,7 +49,10 @@ import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from '../tasks/shot-stills';
 import type { Grade } from '../store/view/view.state';
 import { surveyPick, type Surveyed } from './survey';
-import type { GripDrag, GripMode, Pick, Stage, StageView } from './stage';
+import type { Pick, Stage, StageView, Thing } from './stage';
+import type { GripMode } from './handles/grip-drag';
+import { GripHold } from './handles/grip-hold';
+import { GHOSTS, MotionSeen, type GhostChoice } from './motion/motion-seen';
 
 /** Pixels; larger pictures are traced smaller and shown enlarged. */
 const MOST_TRACED_WIDTH = 960;
@@ -69,6 +62,8 @@ const SETTLES_AFTER = 500;
 const SETTLED = 4;
 /** Parts of a document that a render is of; a look develops takes anew. */
 const SCENE = ['nodes', 'finishes', 'lights', 'cameras', 'shots', 'set'] as const;
+/** Things behind the first that the menu lists. */
+const MOST_BEHIND = 8;
 /** Where the browser keeps how the picture is shown. */
 const GRADE_KEPT = 'zippy-picture';
 const INSET_KEPT = 'zippy-inset';
@@ -80,6 +75,20 @@ const DIMMED: Record<Dimming, string> = {
   little: 'Outside a little dimmed',
   usual: 'Outside dimmed',
   all: 'Outside hidden',
+};
+
+const HANDLES: Record<GripMode, string> = { move: 'Handles move', turn: 'Handles turn', size: 'Handles size' };
+const AXES: Record<GripAxes, string> = {
+  world: 'Along the axes of the world',
+  own: 'Along its own axes',
+  parent: "Along its parent's axes",
+};
+
+const GHOSTS_NAMED: Record<GhostChoice, string> = {
+  none: 'none',
+  close: 'every 2 frames',
+  apart: 'every 6 frames',
+  wide: 'every 12 frames',
 };
 
 const WALKS: [Walk, string][] = [
@@ -145,8 +154,8 @@ export class PictureComponent {
   private pressed: { x: number; y: number } | null = null;
   private rightPressed: { x: number; y: number } | null = null;
   private readonly menu = inject(ThingMenu);
-  readonly gripMode = signal<GripMode>('move');
-  private held: { state: SceneState; grip: Grip; gesture: string } | null = null;
+  readonly hold = inject(GripHold);
+  readonly motion = inject(MotionSeen);
 
   readonly take = computed(() => {
     const [takes, shownTake, shot] = [this.studio.takes(), this.studio.shownTake(), this.studio.shotId()];
@@ -209,6 +218,12 @@ export class PictureComponent {
   private readonly lengthUnit = inject(LENGTH_UNIT);
   readonly GUIDES = GUIDES;
   readonly DIMMED = DIMMED;
+  readonly handleModes = Object.keys(HANDLES) as GripMode[];
+  readonly HANDLES = HANDLES;
+  readonly axesNames = Object.keys(AXES) as GripAxes[];
+  readonly AXES = AXES;
+  readonly ghostNames = Object.keys(GHOSTS) as GhostChoice[];
+  readonly GHOSTS_NAMED = GHOSTS_NAMED;
   readonly guideNames = Object.keys(GUIDES) as Guide[];
   readonly dimmings = Object.keys(DIMMINGS) as Dimming[];
   readonly dimming = computed(() => DIMMINGS[this.guides.dimming()]);
@@ -221,19 +236,6 @@ export class PictureComponent {
   });
   /** Where the traced picture lies: the film's frame, or all of the free view. */
   readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
-  /** What the handles would hold: the last thing selected, unless the picture looks through it or it is locked. */
-  readonly grip = computed((): Grip | null => {
-    const primary = this.studio.primary();
-    const throughCamera = this.studio.throughCamera();
-    // They would catch the click that is waited for.
-    if (this.picking.task()) return null;
-    // Looking through the camera, handles on parts would be in the way of picking them, except where motion is made.
-    if (primary?.kind === 'node')
-      return throughCamera && this.studio.desk() !== 'motion' ? null : { collection: 'nodes', id: primary.id };
-    if (primary?.kind === 'light') return { collection: 'lights', id: primary.id };
-    if (primary?.kind !== 'camera' || throughCamera) return null;
-    return this.studio.document().cameras[primary.id]?.locked ? null : { collection: 'cameras', id: primary.id };
-  });
   // Of their own, so that frames that arrive and films that encode do not draw the sketch again.
   private readonly isolated = computed(() => this.studio.isolated());
   private readonly litNode = computed(() => this.studio.lit());
@@ -248,15 +250,11 @@ export class PictureComponent {
   });
   private readonly throughCamera = computed(() => this.studio.throughCamera());
   private readonly region = computed(() => this.studio.region());
-  private readonly gripShown = computed(() => {
-    const grip = this.grip();
-    return grip && gripPlace(this.studio.present(), grip);
-  });
   /** The line about which the selected node turns. */
   private readonly axisShown = computed(() => {
-    const grip = this.grip();
+    const grip = this.hold.grip();
     const node = grip?.collection === 'nodes' ? this.studio.present().nodes[grip.id] : undefined;
-    const point = this.gripShown();
+    const point = this.hold.place();
     if (!node || !point) return null;
     const world = worldTransforms(this.studio.present(), [node.id]).get(node.id)!;
     const box = this.bounds.of(subtree(this.studio.document(), node.id));
@@ -321,7 +319,9 @@ export class PictureComponent {
       this.painter.arrived();
       this.shownLook();
       this.insetBox();
-      this.gripMode();
+      this.hold.mode();
+      this.hold.axes();
+      this.motion.ghosts();
       if (stage) this.showSoon(stage);
     });
     effect(() => this.stage()?.cover(this.covered() || this.traced.awaited()));
@@ -365,6 +365,11 @@ export class PictureComponent {
     });
   }
 
+  private readonly gripShown = computed(() => {
+    const place = this.hold.place();
+    return place && { place, axes: this.hold.axes() };
+  });
+
   private readonly view = computed((): StageView => {
     const aimed = placedAimed(this.studio.present());
     const isolated = this.isolated();
@@ -388,7 +393,8 @@ export class PictureComponent {
       grip: this.gripShown(),
       axis: this.axisShown(),
       helpers: this.helpers(),
-      gripMode: this.gripMode(),
+      gripMode: this.hold.mode(),
+      motion: this.motion.seen(),
       aspect: this.aspect(),
       surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
     };
@@ -531,6 +537,39 @@ export class PictureComponent {
     }
   }
 
+  /** Drags a key on the path of what is selected; a click goes to its frame. */
+  private dragKey(event: PointerEvent): void {
+    const stage = this.stage();
+    const key =
+      event.button === 0 && !this.picking.task() && !this.takeAlone() ? stage?.pickKey(...this.onCanvas(event)) : null;
+    if (!stage || !key) return;
+    event.stopPropagation();
+    const area = this.area().nativeElement;
+    area.setPointerCapture(event.pointerId);
+    const from = stage.acrossView(key.place, ...this.onCanvas(event));
+    let moved = false;
+    const follow = (next: PointerEvent) => {
+      const to = stage.acrossView(key.place, ...this.onCanvas(next));
+      moved ||= Math.hypot(next.clientX - event.clientX, next.clientY - event.clientY) > 3;
+      if (moved && from && to) this.motion.drag(subtract(to, from));
+    };
+    const drop = () => {
+      area.removeEventListener('pointermove', follow);
+      this.motion.drop();
+      if (!moved) this.studio.goTo(key.frame);
+    };
+    this.motion.take(key.frame);
+    area.addEventListener('pointermove', follow);
+    area.addEventListener('pointerup', drop, { once: true });
+    area.addEventListener('pointercancel', drop, { once: true });
+  }
+
+  /** Where a pointer is on the canvas, in parts of it from its top left. */
+  private onCanvas({ clientX, clientY }: MouseEvent): [number, number] {
+    const box = this.canvas().nativeElement.getBoundingClientRect();
+    return [(clientX - box.left) / box.width, (clientY - box.top) / box.height];
+  }
+
   press(event: PointerEvent): void {
     this.pressed = { x: event.clientX, y: event.clientY };
     if (event.button === 2) this.rightPressed = this.pressed;
@@ -541,8 +580,18 @@ export class PictureComponent {
     event.preventDefault();
     const start = this.rightPressed;
     if (start && Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4) return;
-    const hit = this.pickAt(event);
-    this.menu.openFor(event, hit && { kind: 'node', id: hit.node });
+    const hits = this.picksAt(event);
+    const figure = this.figureAt(event, hits[0]);
+    const nodes = this.studio.document().nodes;
+    const parts = hits.map(({ node }) => ({ kind: 'node' as const, id: node, name: nodes[node]?.name ?? '' }));
+    const [first = null] = figure ? [figure] : parts;
+    this.menu.openFor(event, first, (figure ? parts : parts.slice(1)).slice(0, MOST_BEHIND));
+  }
+
+  /** The lamp, camera or helper that a click means: a part is seen through a lamp's sheet, so that a click there means the part. */
+  private figureAt(event: MouseEvent, hit: Pick | undefined): Thing | null {
+    const figure = this.stage()?.pickFigure(...this.onCanvas(event)) ?? null;
+    return figure && (!hit || (!figure.sheet && figure.distance <= hit.distance)) ? figure : null;
   }
 
   release(event: PointerEvent): void {
@@ -558,14 +607,8 @@ export class PictureComponent {
       this.focusing.set(null);
       return;
     }
-    const area = this.area().nativeElement.getBoundingClientRect();
-    const figure = this.stage()?.pickFigure(
-      (event.clientX - area.left) / area.width,
-      (event.clientY - area.top) / area.height,
-    );
-    // A part is seen through a lamp's sheet, so a click there means the part; the lamp has its edges.
-    if (figure && (!hit || (!figure.sheet && figure.distance <= hit.distance)))
-      this.studio.select(figure.kind, figure.id, event.ctrlKey || event.shiftKey); // prettier-ignore
+    const figure = this.figureAt(event, hit);
+    if (figure) this.studio.select(figure.kind, figure.id, event.ctrlKey || event.shiftKey);
     else if (hit) this.studio.select('node', this.oneBehind(event, hits), event.ctrlKey || event.shiftKey);
     else if (!event.ctrlKey && !event.shiftKey) this.studio.selectAll([]);
   }
@@ -656,8 +699,7 @@ export class PictureComponent {
   private pickAt = (event: MouseEvent): Pick | null => this.picksAt(event)[0] ?? null;
 
   private picksAt(event: MouseEvent): Pick[] {
-    const box = this.canvas().nativeElement.getBoundingClientRect();
-    const [x, y] = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+    const [x, y] = this.onCanvas(event);
     if (!this.takeAlone()) return this.stage()?.pickAll(x, y) ?? [];
     // A take alone fills the picture: what lies there in it lies in the film's frame of its camera.
     const { width, height } = this.size();
@@ -700,11 +742,24 @@ export class PictureComponent {
       this.rested.update((count) => count + 1);
     };
     stage.onFailure = (message) => this.notices.tell(message);
-    stage.onGrip = (drag) => this.dragGrip(drag);
+    stage.onGrip = (drag) => this.hold.drag(drag);
     // Before the view takes the wheel for its own.
     const wheel = (event: WheelEvent) => this.wheel(event);
+    const key = (event: PointerEvent) => this.dragKey(event);
     area.addEventListener('wheel', wheel, { capture: true, passive: false });
-    this.destroy.onDestroy(() => area.removeEventListener('wheel', wheel, { capture: true }));
+    area.addEventListener('pointerdown', key, { capture: true });
+    // Numbers that are typed while handles are dragged are no shortcuts.
+    const typed = (event: KeyboardEvent) => {
+      if (!this.hold.press(event)) return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    document.addEventListener('keydown', typed, { capture: true });
+    this.destroy.onDestroy(() => {
+      area.removeEventListener('wheel', wheel, { capture: true });
+      area.removeEventListener('pointerdown', key, { capture: true });
+      document.removeEventListener('keydown', typed, { capture: true });
+    });
     const grading = localStorage.getItem(GRADING_KEPT);
     if (grading === 'light' || grading === 'fine') stage.grade(grading);
     this.stage.set(stage);
@@ -746,7 +801,23 @@ export class PictureComponent {
         words: 'lines overlay composition',
         run: () => this.guides.toggle(guide),
       })),
-      { name: 'Handles move or turn', keys: 'M', run: () => this.switchGrip() },
+      {
+        name: 'Handles move, turn or size',
+        words: 'gizmo translate rotate scale',
+        keys: 'M',
+        run: () => this.hold.switchMode(),
+      },
+      {
+        name: 'Handles along axes of the world, own or parent',
+        words: 'gizmo local global orientation',
+        keys: 'Shift+M',
+        run: () => this.hold.switchAxes(),
+      },
+      ...(Object.keys(GHOSTS) as GhostChoice[]).map((choice) => ({
+        name: `Ghosts of frames before and after: ${GHOSTS_NAMED[choice]}`,
+        words: 'onion skin motion trail',
+        run: () => this.motion.ghosts.set(choice),
+      })),
       { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
       { name: 'Mark a region', keys: 'G', run: () => this.startRegion() },
       { name: 'Select parts in a box', keys: 'X', run: () => this.boxing.update((boxing) => !boxing) },
@@ -874,8 +945,15 @@ export class PictureComponent {
     const all = this.studio.frameState().parts.map((part) => part.node);
     const box: Bounds = this.bounds.of(nodes.length > 0 ? nodes : all);
     // A light or camera is shown together with the product it is there for.
-    const place = nodes.length === 0 ? this.gripShown() : null;
-    if (place) unite(box, { low: place, high: place });
+    const place = nodes.length === 0 ? this.hold.place() : null;
+    const light =
+      this.studio.primary()?.kind === 'light' ? this.studio.present().lights[this.studio.primary()!.id] : null;
+    const reach = light ? lampKind(light).reach(light) : 0;
+    if (place)
+      unite(box, {
+        low: place.map((v) => v - reach) as Vector3,
+        high: place.map((v) => v + reach) as Vector3,
+      });
     if (isEmpty(box)) return;
     // Looking at a part shall not change a shot: only where it is asked for, the camera itself is moved.
     const camera = byCamera ? this.flyable() : null;
@@ -883,29 +961,5 @@ export class PictureComponent {
     if (!flight) return this.stage()?.frameBox(box, from);
     this.flying.fly('taken', camera);
     this.flying.fly(flight, camera);
-  }
-
-  switchGrip(): void {
-    this.gripMode.update((mode) => (mode === 'move' ? 'turn' : 'move'));
-  }
-
-  /** The present state, but with what is held where it rests: what a move adds to its place must not become part of it. */
-  private restingFor({ collection, id }: Grip): SceneState {
-    const present = this.studio.present();
-    const own = this.studio.placed()[collection][id];
-    return own ? { ...present, [collection]: { ...present[collection], [id]: own } } : present;
-  }
-
-  /** Everything is reckoned from where it stood when it was taken hold of, so that no error adds up. */
-  private dragGrip(drag: GripDrag | 'taken'): void {
-    if (drag === 'taken') {
-      const grip = this.grip();
-      this.held = grip && { state: this.restingFor(grip), grip, gesture: newGesture() };
-      return;
-    }
-    if (!this.held) return;
-    const { state, grip, gesture } = this.held;
-    if (this.gripMode() === 'turn') this.studio.setProperties('Turn', turned(state, grip, drag.turn), gesture);
-    else this.studio.setProperties('Move', carried(state, grip, drag.by), gesture);
   }
 }

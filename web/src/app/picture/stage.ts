@@ -8,6 +8,9 @@ import type { Flight } from '@zippy/core/scene';
 import { otherWork } from '../store/other-work';
 import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from '../meshes/drawing-portions';
+import type { GripDrag, GripMode } from './handles/grip-drag';
+import { MotionFigures } from './motion/motion-figures';
+import type { SeenMotion } from './motion/motion-seen';
 import { cameraFigure, helperFigure, lampFigure, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes/part-meshes';
@@ -34,23 +37,16 @@ export interface StageView extends PartsView, LiveSet {
   inset: { left: number; bottom: number; width: number; height: number } | null;
   /** What is out of focus is veiled while one looks through the camera. */
   sharpness: boolean;
-  /** World place of the handles, null for none, and what dragging them does. */
-  grip: Vector3 | null;
+  /** World place and axes of the handles, null for none, and what dragging them does. */
+  grip: { place: Vector3; axes: Quaternion } | null;
   /** The line about which what is selected turns, in the world; null for none. */
   axis: { point: Vector3; direction: Vector3; length: number } | null;
   /** World places of helpers. */
   helpers: { id: string; transform: Transform }[];
   gripMode: GripMode;
+  motion: SeenMotion;
   aspect: number;
   surround: string;
-}
-
-export type GripMode = 'move' | 'turn';
-
-/** How far the handles have been dragged since they were taken hold of, in the world. */
-export interface GripDrag {
-  by: Vector3;
-  turn: Quaternion;
 }
 
 type FigureKind = 'light' | 'camera' | 'node';
@@ -100,6 +96,7 @@ export class Stage {
   private readonly programs: SketchPrograms;
   private readonly figures = new THREE.Group();
   private readonly marks = new THREE.Group();
+  private readonly motion = new MotionFigures();
   private readonly veil = new FocusVeil();
   private readonly grid = new THREE.GridHelper(1000, 20, 0x555555, 0x3a3a3b);
   private readonly free = new THREE.PerspectiveCamera(30, 1, 5, 60000);
@@ -116,6 +113,8 @@ export class Stage {
   private flownFrom = { position: new THREE.Vector3(), target: new THREE.Vector3() };
   private more = false;
   private sized = '';
+  /** Handles go by steps. */
+  private steps = false;
   private shadowed = false;
   /** What was drawn in linear light is no longer what is to be seen. */
   private stale = true;
@@ -129,7 +128,7 @@ export class Stage {
   onFly: (by: Flight | 'taken') => void = () => undefined;
   /** The free view moves, or has come to rest. */
   onTurning: (turning: boolean) => void = () => undefined;
-  onGrip: (drag: GripDrag | 'taken') => void = () => undefined;
+  onGrip: (drag: GripDrag | 'taken' | 'dropped') => void = () => undefined;
   onFailure: (message: string) => void = () => undefined;
 
   constructor(
@@ -193,16 +192,24 @@ export class Stage {
       this.taken.copy(this.handleTarget);
       this.onGrip('taken');
     });
-    this.handles.addEventListener('objectChange', () => {
-      const { position, quaternion } = this.handleTarget;
-      this.onGrip({
-        by: position.clone().sub(this.taken.position).toArray(),
-        turn: quaternion.clone().multiply(this.taken.quaternion.clone().invert()).toArray(),
-      });
+    this.handles.setSpace('local');
+    this.handles.addEventListener('objectChange', () => this.tellGrip());
+    this.handles.addEventListener('mouseUp', () => {
+      this.onGrip('dropped');
+      if (this.view) this.showHandles(this.view);
     });
+    // Before the handles hear of it.
+    canvas.addEventListener('pointermove', (event) => (this.steps = event.ctrlKey || event.metaKey), { capture: true });
     this.handles.addEventListener('dragging-changed', ({ value }) => (this.orbit.enabled = !value));
     this.live.scene.add(this.parts.group);
-    this.overlay.add(this.figures, this.marks, this.grid, this.handleTarget, this.handles.getHelper());
+    this.overlay.add(
+      this.figures,
+      this.motion.group,
+      this.marks,
+      this.grid,
+      this.handleTarget,
+      this.handles.getHelper(),
+    );
     const glass = surfaceMaterial(this.live.rig, newFinish({ transmissionWeight: 1 }));
     const wall = surfaceMaterial(this.live.rig, newFinish());
     wall.side = THREE.FrontSide;
@@ -240,6 +247,7 @@ export class Stage {
     this.view = view;
     this.showParts();
     this.showFigures(view);
+    this.motion.show(view.motion, (mesh) => this.meshes.of(mesh), view.aspect);
     this.showHandles(view);
     if (was?.throughCamera && !view.throughCamera && !this.turning) this.copyShotCamera();
     const changed = !was || !sameScene(was, view);
@@ -317,6 +325,22 @@ export class Stage {
   /** Nodes of parts that lie wholly within a rectangle of the canvas (0 to 1 from the top left), hidden behind others too. */
   within(left: number, top: number, right: number, bottom: number): string[] {
     return this.parts.within(this.camera(), left, top, right, bottom);
+  }
+
+  /** The key on the path of what is selected under a point of the canvas: its frame and place; null where there is none. */
+  pickKey(x: number, y: number): { frame: number; place: Vector3 } | null {
+    this.aim();
+    return this.motion.keyAt(x, y, this.camera(), this.canvas);
+  }
+
+  /** Where a point of the canvas lies in the plane through a place that faces the view; null behind it. */
+  acrossView(place: Vector3, x: number, y: number): Vector3 | null {
+    this.aim();
+    const camera = this.camera();
+    this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), camera);
+    const facing = camera.getWorldDirection(new THREE.Vector3());
+    const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(facing, new THREE.Vector3(...place));
+    return this.ray.ray.intersectPlane(plane, new THREE.Vector3())?.toArray() ?? null;
   }
 
   private pickOf({ hit, part, transform }: PartHit, camera: THREE.PerspectiveCamera): Pick {
@@ -476,6 +500,7 @@ export class Stage {
     }
     this.quality.drawn(performance.now());
     this.canvas.dataset['grip'] = this.gripOnCanvas();
+    this.canvas.dataset['keys'] = this.motion.keysOnCanvas(this.camera());
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
     if (this.more) this.draw();
   }
@@ -623,11 +648,34 @@ export class Stage {
   private showHandles({ grip, gripMode }: StageView): void {
     this.handles.enabled = grip !== null;
     this.handles.getHelper().visible = grip !== null;
-    this.handles.setMode(gripMode === 'turn' ? 'rotate' : 'translate');
     if (this.handles.dragging || !grip) return;
-    this.handleTarget.position.set(...grip);
-    this.handleTarget.quaternion.identity();
+    this.handles.setMode(HANDLES[gripMode]);
+    this.handleTarget.position.set(...grip.place);
+    this.handleTarget.quaternion.set(...grip.axes);
+    this.handleTarget.scale.setScalar(1);
   }
+
+  private tellGrip(): void {
+    const { position, quaternion, scale } = this.handleTarget;
+    this.onGrip({
+      by: position.clone().sub(this.taken.position).toArray(),
+      turn: quaternion.clone().multiply(this.taken.quaternion.clone().invert()).toArray(),
+      size: scale.toArray(),
+      axis: this.handles.axis ?? '',
+      axes: this.taken.quaternion.toArray(),
+      step: this.steps ? roundStep(this.camera().position.distanceTo(this.taken.position) * STEP) : null,
+    });
+  }
+}
+
+const HANDLES = { move: 'translate', turn: 'rotate', size: 'scale' } as const;
+/** Of the distance from which handles are seen, that one of their steps is about. */
+const STEP = 0.01;
+
+/** The nearest of 1, 2, 5, 10, … and their parts. */
+function roundStep(value: number): number {
+  const ten = 10 ** Math.floor(Math.log10(value));
+  return [1, 2, 5, 10].map((k) => k * ten).reduce((a, b) => (Math.abs(b - value) < Math.abs(a - value) ? b : a));
 }
 
 /** Whether two views show the same, but for what lies over the picture. */

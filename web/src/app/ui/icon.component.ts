@@ -26,6 +26,7 @@ import plus from 'lucide-static/icons/plus.svg';
 import redo from 'lucide-static/icons/redo-2.svg';
 import search from 'lucide-static/icons/search.svg';
 import set from 'lucide-static/icons/wallpaper.svg';
+import size from 'lucide-static/icons/scaling.svg';
 import solo from 'lucide-static/icons/target.svg';
 import stop from 'lucide-static/icons/square.svg';
 import theme from 'lucide-static/icons/sun-moon.svg';
@@ -37,7 +38,7 @@ import region from 'lucide-static/icons/square-dashed.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, grid, inset, keep, lamp, later, locked, motion, move, pause, play, plus, redo, region, search, set, solo, stop, theme, trash, turn, undo, unlocked, wave,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, grid, inset, keep, lamp, later, locked, motion, move, pause, play, plus, redo, region, search, set, size, solo, stop, theme, trash, turn, undo, unlocked, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

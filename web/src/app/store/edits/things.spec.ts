@@ -1,8 +1,10 @@
-import { newMove } from '@zippy/core/motion';
+import type { MoveKind } from '@zippy/core/document';
+import { MOVE_KINDS, newMove } from '@zippy/core/motion';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { openStudio } from '../../../testing/studioBed';
 import type { Studio } from '../studio';
+import type { Selected } from '../view/view.state';
 import { Things } from './things';
 
 let studio: Studio;
@@ -52,6 +54,25 @@ describe('parts', () => {
     things.rename('nodes', 'lid', '   ');
     expect(studio.document().nodes['lid']!.name).toBe('Cover');
   });
+});
+
+describe('a new move', () => {
+  const selected: Selected[] = [
+    { kind: 'node', id: 'box' },
+    { kind: 'node', id: 'lid' },
+    { kind: 'light', id: 'key' },
+    { kind: 'camera', id: 'eye' },
+    { kind: 'finish', id: 'gold' },
+  ];
+  for (const kind of Object.keys(MOVE_KINDS) as MoveKind[])
+    for (const each of selected)
+      it(`of kind ${kind} is put on ${each.kind} ${each.id} wherever it is offered`, () => {
+        studio.selectAll([each]);
+        const targets = things.targets(kind);
+        things.addMoves(kind, targets);
+        expect(Object.values(studio.shot()!.moves).map(({ target }) => target)).toEqual(targets);
+        expect(studio.frameState().parts).toHaveLength(3);
+      });
 });
 
 describe('the camera of a kept view', () => {

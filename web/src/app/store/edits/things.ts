@@ -184,7 +184,7 @@ export class Things {
   private newMove(kind: MoveKind, target: string, length: number): Move {
     const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
     return newMove(kind, target, 1, length, {
-      axis: node && axisInParent(node),
+      ...(node && { axis: axisInParent(node) }),
       size: this.bounds.product().size,
       present: readProperty(this.studio.present(), target),
     });
