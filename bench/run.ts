@@ -15,6 +15,7 @@ const all = [
   'longTasks',
   'answer',
   'interactions',
+  'sketch',
 ] as const;
 const asked = process.argv.slice(2);
 for (const name of all) {

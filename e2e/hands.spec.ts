@@ -23,7 +23,7 @@ const desk = (name: string) => page.locator('zr-rail').getByRole('button', { nam
 const field = (name: string) => page.locator('zr-card').getByRole('textbox', { name, exact: true }).first();
 const number = async (name: string) => Number(await field(name).inputValue());
 const scene = () => page.getByLabel('Picture of the scene');
-const told = (name: 'grip' | 'keys') => scene().evaluate((each, name) => (each as HTMLElement).dataset[name] ?? '', name); // prettier-ignore
+const told = (name: 'aim' | 'grip' | 'keys') => scene().evaluate((each, name) => (each as HTMLElement).dataset[name] ?? '', name); // prettier-ignore
 const said = () => page.locator('zr-picture .say');
 
 /** Where the handles are on the page, once they rest. */
@@ -101,6 +101,22 @@ test('handles go by steps with Ctrl, and size a lamp', async () => {
   await page.keyboard.press('Control+z');
   await page.keyboard.press('m');
   await expect(page.getByRole('button', { name: 'Handles move' })).toBeVisible();
+});
+
+test('what a lamp is aimed at is drawn over the parts', async () => {
+  const [x, y] = (await told('aim')).split(' ').map(Number) as [number, number];
+  const box = (await scene().boundingBox())!;
+  const at = { x: box.x + x * box.width, y: box.y + y * box.height };
+  const aimed = async () => [await number('Aimed at X'), await number('Aimed at Y'), await number('Aimed at Z')];
+  const [before, stands] = [await aimed(), await number('Position X')];
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  await page.mouse.move(at.x + 20, at.y + 4, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(aimed).not.toEqual(before);
+  expect(await number('Position X')).toBe(stands);
+  await page.keyboard.press('Control+z');
+  await expect.poll(aimed).toEqual(before);
 });
 
 test('the path of what moves is seen, and a key is drawn elsewhere on it', async () => {

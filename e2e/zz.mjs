@@ -1,28 +1,23 @@
 import { chromium } from '@playwright/test';
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
-const page = await browser.newPage({ viewport: { width: 1280, height: 720 } });
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--ignore-gpu-blocklist','--use-gl=angle','--use-angle=swiftshader','--enable-unsafe-swiftshader'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 page.on('console', (m) => { if (m.type() === 'error') console.log('ERR', m.text()); });
 page.on('pageerror', (e) => console.log('PAGEERR', e.message));
-await page.addInitScript(() => localStorage.setItem('zippy-picture', 'sketch'));
+await page.addInitScript(() => { localStorage.setItem('zippy-picture', 'sketch'); localStorage.setItem('zippy-sketch', 'fine'); });
 await page.goto('http://127.0.0.1:4872');
 await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
-await page.waitForTimeout(12000);
-const desk = (name) => page.locator('zr-rail').getByRole('button', { name: new RegExp(name) }).click();
-  await page.keyboard.press('v');
-  await page.keyboard.press('Alt+1');
-  await desk('Lights');
-  await page.locator('zr-lights-desk zr-row', { hasText: 'Top panel' }).click();
-  await page.keyboard.press('f');
-await page.waitForTimeout(3000);
-const g = await page.getByLabel('Picture of the scene').evaluate((e) => e.dataset.grip);
-const box = await page.getByLabel('Picture of the scene').boundingBox();
-const [x, y] = g.split(' ').map(Number);
-const at = { x: box.x + x * box.width + 36, y: box.y + y * box.height };
-console.log(g, box, at);
-await page.mouse.move(at.x, at.y); await page.waitForTimeout(500);
-await page.mouse.down();
-await page.mouse.move(at.x + 20, at.y, { steps: 3 });
-await page.keyboard.type('125');
-await page.waitForTimeout(1000);
-await page.screenshot({ path: '/tmp/z1.png' });
+await page.waitForTimeout(9000);
+for (const [shot, part] of [[1, 0.1], [1, 0.6], [2, 0.3]]) {
+  const box = page.locator('zr-strip .shot').nth(shot);
+  const { width } = await box.boundingBox();
+  for (let k = 0; k < 2; k++) await box.click({ position: { x: Math.max(2, width * part), y: 30 } });
+  await page.mouse.move(3,3);
+  await page.waitForTimeout(6000);
+  await page.locator('zr-picture .area').screenshot({ path: `/tmp/s${shot}${part}a.png` });
+  await page.getByRole('radio', { name: 'Traced' }).click();
+  for (;;) { await page.waitForTimeout(500); if (Number(await page.getByRole('img', { name: 'Traced picture' }).getAttribute('data-samples')) >= 24) break; }
+  await page.locator('zr-picture .area').screenshot({ path: `/tmp/s${shot}${part}b.png` });
+  await page.getByRole('radio', { name: 'Sketch' }).click();
+  await page.waitForTimeout(1500);
+}
 await browser.close();

@@ -48,6 +48,7 @@ export { LIMITS } from './properties/limits';
 export type { Value } from './properties/value';
 export { entityName, propertyKind, readProperty, writeProperty, type PropertyKind } from './propertyPaths';
 export { sameFinish } from './sameFinish';
+export { sceneDigest } from './sceneDigest';
 export { sayNumber } from './sayNumber';
 export {
   cameraSchema,

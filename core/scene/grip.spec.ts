@@ -1,4 +1,6 @@
 import {
+  aimed,
+  aimPlace,
   carried,
   flown,
   gripAxes,
@@ -121,6 +123,19 @@ describe('the axes of handles', () => {
       rotateVector([0, 0, 1], gripAxes(state, { collection: 'cameras', id: 'eye' }, 'own')),
       [0, -50, -500].map((v) => v / Math.hypot(50, 500)),
     );
+  });
+});
+
+describe('aiming', () => {
+  it('moves only the point that is aimed at, by so much in the world, whatever the thing hangs on', () => {
+    const document = studio();
+    document.cameras['eye'] = { ...document.cameras['eye']!, parent: 'body' };
+    const state = evaluateProperties(document, null, 1);
+    const eye: Grip = { collection: 'cameras', id: 'eye' };
+    const later = withValues(state, aimed(state, eye, [10, -20, 30]));
+    near(subtract(aimPlace(later, eye)!, aimPlace(state, eye)!), [10, -20, 30]);
+    near(gripPlace(later, eye)!, gripPlace(state, eye)!);
+    expect([aimPlace(state, knob), aimed(state, knob, [1, 1, 1])]).toEqual([null, {}]);
   });
 });
 

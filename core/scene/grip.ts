@@ -43,6 +43,17 @@ export function carried(state: SceneState, grip: Grip, by: Vector3): Record<stri
   return inverse ? { [path]: add(position, transformDirection(inverse, by)) } : {};
 }
 
+/** Point in the world that a light or camera is aimed at; null of what is not aimed. */
+export const aimPlace = (state: SceneState, { collection, id }: Grip): Vector3 | null =>
+  collection === 'nodes' ? null : (placedAimed(state)[collection][id]?.target ?? null);
+
+/** New values of properties, by path, that aim what is held elsewhere: at a point that is so far from where it is aimed now. */
+export function aimed(state: SceneState, { collection, id }: Grip, by: Vector3): Record<string, Vector3> {
+  const thing = collection === 'nodes' ? undefined : state[collection][id];
+  const inverse = thing && invertTransform(parentTransform(state, thing));
+  return inverse ? { [`${collection}/${id}/target`]: add(thing.target, transformDirection(inverse, by)) } : {};
+}
+
 /** Whose axes handles are drawn along. */
 export type GripAxes = 'world' | 'own' | 'parent';
 
@@ -52,8 +63,8 @@ export function gripAxes(state: SceneState, { collection, id }: Grip, whose: Gri
   if (!thing || whose === 'world') return [0, 0, 0, 1];
   if (whose === 'parent') return rotationOf(parentTransform(state, thing));
   if (collection === 'nodes') return rotationOf(worldTransforms(state, [id]).get(id)!);
-  const aimed = placedAimed(state)[collection][id]!;
-  const { x, y, z } = frameAlong(subtract(aimed.target, aimed.position));
+  const { target, position } = placedAimed(state)[collection][id]!;
+  const { x, y, z } = frameAlong(subtract(target, position));
   return quaternionFromFrame(x, y, z);
 }
 
@@ -99,13 +110,13 @@ export function flown(state: SceneState, id: string, by: Flight): Record<string,
  */
 export function turned(state: SceneState, { collection, id }: Grip, by: Quaternion): Record<string, Vector3> {
   if (collection !== 'nodes') {
-    const aimed = state[collection][id];
-    if (!aimed) return {};
-    const carrier = parentTransform(state, aimed);
+    const thing = state[collection][id];
+    if (!thing) return {};
+    const carrier = parentTransform(state, thing);
     const inverse = invertTransform(carrier);
     if (!inverse) return {};
-    const aim = transformDirection(carrier, subtract(aimed.target, aimed.position));
-    return { [`${collection}/${id}/target`]: add(aimed.position, transformDirection(inverse, rotateVector(aim, by))) };
+    const aim = transformDirection(carrier, subtract(thing.target, thing.position));
+    return { [`${collection}/${id}/target`]: add(thing.position, transformDirection(inverse, rotateVector(aim, by))) };
   }
   const node = state.nodes[id];
   if (!node) return {};

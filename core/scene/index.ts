@@ -2,7 +2,19 @@ export { bundleSchema, liftThings, putThings, type Thing } from './bundle';
 export { carryPlaces, unwound } from './carriedMotion';
 export { focusDistanceTo, focusOnPoint } from './focus';
 export { forgetTargets } from './forget';
-export { carried, flown, gripAxes, gripPlace, sized, turned, type Flight, type Grip, type GripAxes } from './grip';
+export {
+  aimed,
+  aimPlace,
+  carried,
+  flown,
+  gripAxes,
+  gripPlace,
+  sized,
+  turned,
+  type Flight,
+  type Grip,
+  type GripAxes,
+} from './grip';
 export { partMesh } from './partMesh';
 export {
   attachNodes,

@@ -15,6 +15,9 @@ const rangeSchema = z.object({
   settings: renderSettingsSchema,
 });
 
+/** What is to be rendered, and the name of its scene, by which one tells later whether a take is older than that. */
+const orderSchema = rangeSchema.extend({ scene: z.string().max(64).optional() });
+
 const takeSchema = z.object({
   id: z.string(),
   number: z.number().int(),
@@ -24,6 +27,8 @@ const takeSchema = z.object({
   first: z.number().int(),
   last: z.number().int(),
   settings: renderSettingsSchema,
+  /** Name of the scene that it was rendered of, as sceneDigest gives it; empty where that is not known. */
+  scene: z.string(),
   /** Frames that are there. */
   done: z.array(z.number().int()),
   /** Frames that have been named so far, and different pictures among them: what has to be traced. */
@@ -44,7 +49,7 @@ const predictionSchema = z.object({
 
 export const TAKES = {
   list: route('get', '/api/projects/:id/takes', { answer: z.array(takeSchema) }),
-  create: route('post', '/api/projects/:id/takes', { body: rangeSchema, answer: takeSchema, status: 201 }),
+  create: route('post', '/api/projects/:id/takes', { body: orderSchema, answer: takeSchema, status: 201 }),
   predict: route('post', '/api/projects/:id/predictions', { body: rangeSchema, answer: predictionSchema }),
   show: route('get', '/api/takes/:id', { answer: takeSchema }),
   stop: route('post', '/api/takes/:id/stop'),

@@ -1,7 +1,12 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
 import { EditRow, FilmRow, FrameRow, ProjectRow, TakeCountRow, TakeRow, VersionRow } from './entities';
-import { CountOfTakes1796000000000, FirstTables1763850000000, FramesOfTakes1795900000000 } from './migrations';
+import {
+  CountOfTakes1796000000000,
+  FirstTables1763850000000,
+  FramesOfTakes1795900000000,
+  SceneOfTakes1796100000000,
+} from './migrations';
 
 /** Opens the database file, making or migrating it as needed. */
 export async function openDatabase(file: string): Promise<DataSource> {
@@ -9,7 +14,12 @@ export async function openDatabase(file: string): Promise<DataSource> {
     type: 'better-sqlite3',
     database: file,
     entities: [ProjectRow, EditRow, VersionRow, TakeRow, TakeCountRow, FrameRow, FilmRow],
-    migrations: [FirstTables1763850000000, FramesOfTakes1795900000000, CountOfTakes1796000000000],
+    migrations: [
+      FirstTables1763850000000,
+      FramesOfTakes1795900000000,
+      CountOfTakes1796000000000,
+      SceneOfTakes1796100000000,
+    ],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (connection: { pragma(sql: string): void }) => {

@@ -48,6 +48,8 @@ export class TakeRow {
   @Column('integer') last!: number;
   @Column('text') settings!: string;
   @Column('text') document!: string;
+  /** Name of the scene that it is of; empty where that is not known. */
+  @Column('text') scene!: string;
   /** How many of its frames, from the first on, have been named. */
   @Column('integer') planned!: number;
   /** The frame after its last is its first again: 1, or 0. */

@@ -55,6 +55,19 @@ export class CountOfTakes1796000000000 implements MigrationInterface {
   }
 }
 
+/** Takes know of which scene they are. */
+export class SceneOfTakes1796100000000 implements MigrationInterface {
+  name = 'SceneOfTakes1796100000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE take ADD COLUMN scene text NOT NULL DEFAULT ''`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE take DROP COLUMN scene`);
+  }
+}
+
 export class FirstTables1763850000000 implements MigrationInterface {
   name = 'FirstTables1763850000000';
 

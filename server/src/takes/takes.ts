@@ -34,6 +34,7 @@ const ENTRY = {
   first: true,
   last: true,
   settings: true,
+  scene: true,
   planned: true,
   loops: true,
   failure: true,
@@ -69,7 +70,14 @@ export class Takes {
   ) {}
 
   /** Queues frames `first` to `last` of a shot as the project stands now. Its frames are named while the first are rendered. */
-  async create(project: string, shotId: string, first: number, last: number, settings: RenderSettings): Promise<Take> {
+  async create(
+    project: string,
+    shotId: string,
+    first: number,
+    last: number,
+    settings: RenderSettings,
+    scene = '',
+  ): Promise<Take> {
     const { text, shot } = await this.checked(project, shotId, first, last);
     const whole = first === 1 && last === shot.length;
     const loops = whole && (await this.planner.loops({ document: text, shot: shotId, settings }));
@@ -84,6 +92,7 @@ export class Takes {
       last,
       settings: JSON.stringify(settings),
       document: text,
+      scene,
       planned: 0,
       loops: loops ? 1 : 0,
       failure: '',
@@ -517,6 +526,7 @@ export class Takes {
       failure,
       createdAt,
       // One that a newer program made is shown all the same.
+      scene: row.scene,
       settings: readSettings(row.settings) ?? defaultRenderSettings(),
       done: frames.filter(({ identity }) => this.files.has(identity)).map(({ number: frame }) => frame),
       named: frames.length,

@@ -39,8 +39,8 @@ export class Api {
   keepPicture = (name: string, hash: string) => ask(FILES.picture, {}, { name, hash });
 
   takes = (project: string) => ask(TAKES.list, { id: project });
-  createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
-    ask(TAKES.create, { id: project }, { shot, first, last, settings });
+  createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings, scene: string) =>
+    ask(TAKES.create, { id: project }, { shot, first, last, settings, scene });
   predict = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
     ask(TAKES.predict, { id: project }, { shot, first, last, settings });
   stopTake = (id: string) => ask(TAKES.stop, { id });

@@ -21,6 +21,16 @@ export const helperFigure = (color: number): THREE.LineSegments =>
     new THREE.LineBasicMaterial({ color }),
   );
 
+/** Where something is aimed. */
+export function aimFigure(place: Vector3, color: number): THREE.Points {
+  const points = new THREE.BufferGeometry().setFromPoints([new THREE.Vector3(...place)]);
+  const over = { color, depthTest: false, transparent: true };
+  return new THREE.Points(points, new THREE.PointsMaterial({ ...over, size: AIM_SIZE, sizeAttenuation: false }));
+}
+
+/** Pixels. */
+const AIM_SIZE = 10;
+
 /** Figures that point something out, drawn over everything, as large from wherever it is seen. */
 export function markFigures({ point, line, ring }: Mark, color: number, eye: THREE.Vector3): THREE.Object3D[] {
   const place = new THREE.Vector3(...point);

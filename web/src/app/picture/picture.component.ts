@@ -43,6 +43,8 @@ import { MeshLibrary } from '../meshes/mesh-library';
 import type { Grading } from './live/live-quality';
 import { MirrorBallComponent } from './mirror-ball.component';
 import { SurroundingsPainter } from './surroundings-painter';
+import { SecondView } from './second-view';
+import { ViewPlanComponent, type Standing } from './view-plan.component';
 import { TakePictureComponent } from './take/take-picture.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
@@ -66,7 +68,6 @@ const SCENE = ['nodes', 'finishes', 'lights', 'cameras', 'shots', 'set'] as cons
 const MOST_BEHIND = 8;
 /** Where the browser keeps how the picture is shown. */
 const GRADE_KEPT = 'zippy-picture';
-const INSET_KEPT = 'zippy-inset';
 const GRADING_KEPT = 'zippy-sketch';
 const GRADINGS = { machine: 'as the machine can', light: 'lightly', fine: 'finely' } as const;
 
@@ -123,6 +124,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
     MirrorBallComponent,
     TakePictureComponent,
     TracedComponent,
+    ViewPlanComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
@@ -163,6 +165,8 @@ export class PictureComponent {
       takes.find((take) => take.id === shownTake) ?? [...takes].reverse().find((take) => take.shot === shot) ?? null
     );
   });
+  /** The scene has been changed since the take was rendered. */
+  readonly takeOlder = computed(() => this.take() !== null && this.studio.isOlder(this.take()!));
   readonly aspect = computed(() => {
     // A take that is seen has the shape it was rendered in.
     const { width, height } = (this.shows('take') ? this.take()?.settings : null) ?? this.studio.pictureSize();
@@ -232,10 +236,15 @@ export class PictureComponent {
   readonly tracing = computed(() => {
     const playing = this.studio.playing();
     const wanted = this.shows('traced') || (this.studio.grade() === 'settle' && this.still());
-    return wanted && !playing && !this.turning() && this.stage() !== null;
+    return wanted && !playing && (this.besideTraced() || !this.turning()) && this.stage() !== null;
   });
-  /** Where the traced picture lies: the film's frame, or all of the free view. */
-  readonly tracedBox = computed(() => (this.throughCamera() ? this.mask() : { left: 0, top: 0, ...this.size() }));
+  /** Where the traced picture lies: the film's frame, the second view, or all of the free one. */
+  readonly tracedBox = computed(() => {
+    if (this.throughCamera()) return this.mask();
+    const [box, { width, height }] = [this.second.box(), this.size()];
+    if (box && this.second.tracesCamera()) return { ...box, top: height - box.bottom - box.height };
+    return { left: 0, top: 0, width: width * this.second.share(), height };
+  });
   // Of their own, so that frames that arrive and films that encode do not draw the sketch again.
   private readonly isolated = computed(() => this.studio.isolated());
   private readonly litNode = computed(() => this.studio.lit());
@@ -298,8 +307,10 @@ export class PictureComponent {
     effect(() => {
       const stage = this.stage();
       const { width, height } = this.size();
+      this.second.size.set({ width, height });
       stage?.resize(width, height);
     });
+    effect(() => this.second.aspect.set(this.aspect()));
     // All that the view is made of, which is not looked at here: of large models that takes its time.
     effect(() => {
       const stage = this.stage();
@@ -318,7 +329,7 @@ export class PictureComponent {
       this.picking.task();
       this.painter.arrived();
       this.shownLook();
-      this.insetBox();
+      this.second.box();
       this.hold.mode();
       this.hold.axes();
       this.motion.ghosts();
@@ -334,8 +345,10 @@ export class PictureComponent {
       this.tracedBox();
       this.isolated();
       this.region();
-      this.rested();
-      this.turning();
+      if (!this.besideTraced()) {
+        this.rested();
+        this.turning();
+      }
       untracked(() => this.still.set(false));
       const timer = setTimeout(() => this.still.set(true), SETTLES_AFTER);
       onCleanup(() => clearTimeout(timer));
@@ -388,9 +401,11 @@ export class PictureComponent {
       apart: this.apartShown(),
       throughCamera: this.throughCamera(),
       flies: this.flyable() !== null,
-      inset: this.insetBox(),
+      inset: this.second.box(),
+      share: this.second.share(),
       sharpness: this.studio.sharpness(),
       grip: this.gripShown(),
+      aim: this.hold.aim(),
       axis: this.axisShown(),
       helpers: this.helpers(),
       gripMode: this.hold.mode(),
@@ -399,25 +414,25 @@ export class PictureComponent {
       surround: getComputedStyle(this.area().nativeElement).getPropertyValue('--surround').trim() || '#2a2a2b',
     };
   });
-  /** Whether the shot's camera is seen in a corner of the free view, and where. */
-  readonly inset = signal(localStorage.getItem(INSET_KEPT) === 'shown');
-  readonly insetBox = computed(() => {
+  readonly second = inject(SecondView);
+  /** Where the free view stands. */
+  readonly standing = signal<Standing>({ around: 0, above: 0 });
+  /** What a click into looks through the camera, in pixels from the left and the bottom. */
+  readonly secondBox = computed(() => {
+    const box = this.second.box();
     const { width, height } = this.size();
-    if (!this.inset() || this.throughCamera() || !this.studio.frameState().camera || width < 300) return null;
-    const wide = Math.round(Math.min(width * 0.32, height * 0.36 * this.aspect()));
-    return { left: 10, bottom: 10, width: wide, height: Math.round(wide / this.aspect()) };
+    return box && this.second.beside() ? { left: width / 2, bottom: 0, width: width / 2, height } : box;
   });
   /** Cuts the corner out of what lies over the sketch, which draws it. */
   readonly insetHole = computed(() => {
-    const box = this.insetBox();
-    if (!box) return null;
+    const box = this.second.box();
+    if (!box || this.second.beside() || this.tracesCamera()) return null;
     const [right, top] = [`${box.left + box.width}px`, `calc(100% - ${box.bottom + box.height}px)`];
     return `polygon(0 0, 100% 0, 100% 100%, ${right} 100%, ${right} ${top}, ${box.left}px ${top}, ${box.left}px 100%, 0 100%)`;
   });
-  showInset(): void {
-    this.inset.update((shown) => !shown);
-    localStorage.setItem(INSET_KEPT, this.inset() ? 'shown' : 'hidden');
-  }
+  /** The traced picture is that of the second view: the free one may be moved meanwhile. */
+  private readonly besideTraced = computed(() => this.second.box() !== null && this.second.tracesCamera());
+  private readonly tracesCamera = computed(() => this.throughCamera() || this.besideTraced());
 
   /** What stands all around the set, as far as it has been painted. */
   private readonly paintedAround = computed(() => {
@@ -537,28 +552,34 @@ export class PictureComponent {
     }
   }
 
-  /** Drags a key on the path of what is selected; a click goes to its frame. */
-  private dragKey(event: PointerEvent): void {
+  /** Drags a key on the path of what is selected, or what that is aimed at, over the parts; a click on a key goes to its frame. */
+  private dragMark(event: PointerEvent): void {
     const stage = this.stage();
-    const key =
-      event.button === 0 && !this.picking.task() && !this.takeAlone() ? stage?.pickKey(...this.onCanvas(event)) : null;
-    if (!stage || !key) return;
+    const mark =
+      event.button === 0 && !this.picking.task() && !this.takeAlone() ? stage?.pickMark(...this.onCanvas(event)) : null;
+    if (!stage || !mark) return;
     event.stopPropagation();
     const area = this.area().nativeElement;
     area.setPointerCapture(event.pointerId);
-    const from = stage.acrossView(key.place, ...this.onCanvas(event));
     let moved = false;
     const follow = (next: PointerEvent) => {
-      const to = stage.acrossView(key.place, ...this.onCanvas(next));
+      const at = this.onCanvas(next);
+      // What is aimed is aimed at a part where one is.
+      const part = mark.frame === null ? stage.pickAll(...at)[0] : undefined;
+      const to = part?.point ?? stage.acrossView(mark.place, ...at);
       moved ||= Math.hypot(next.clientX - event.clientX, next.clientY - event.clientY) > 3;
-      if (moved && from && to) this.motion.drag(subtract(to, from));
+      if (!moved || !to) return;
+      if (mark.frame === null) this.hold.aimBy(subtract(to, mark.place));
+      else this.motion.drag(subtract(to, mark.place));
     };
     const drop = () => {
       area.removeEventListener('pointermove', follow);
       this.motion.drop();
-      if (!moved) this.studio.goTo(key.frame);
+      this.hold.aimBy('dropped');
+      if (!moved && mark.frame !== null) this.studio.goTo(mark.frame);
     };
-    this.motion.take(key.frame);
+    if (mark.frame === null) this.hold.aimBy('taken');
+    else this.motion.take(mark.frame);
     area.addEventListener('pointermove', follow);
     area.addEventListener('pointerup', drop, { once: true });
     area.addEventListener('pointercancel', drop, { once: true });
@@ -711,7 +732,7 @@ export class PictureComponent {
   }
 
   /** A take is all that is seen. */
-  private readonly takeAlone = computed(() => {
+  readonly takeAlone = computed(() => {
     const [grade, wipe] = [this.studio.grade(), this.studio.wipe()];
     return grade === 'take' && wipe === null && this.take() !== null;
   });
@@ -737,6 +758,7 @@ export class PictureComponent {
     };
     stage.onLeaveCamera = () => void this.leaveCamera();
     stage.onFly = (by) => this.flying.fly(by, this.flyable());
+    stage.onStanding = (standing) => this.standing.set(standing);
     stage.onTurning = (turning) => {
       this.turning.set(turning);
       this.rested.update((count) => count + 1);
@@ -745,7 +767,7 @@ export class PictureComponent {
     stage.onGrip = (drag) => this.hold.drag(drag);
     // Before the view takes the wheel for its own.
     const wheel = (event: WheelEvent) => this.wheel(event);
-    const key = (event: PointerEvent) => this.dragKey(event);
+    const key = (event: PointerEvent) => this.dragMark(event);
     area.addEventListener('wheel', wheel, { capture: true, passive: false });
     area.addEventListener('pointerdown', key, { capture: true });
     // Numbers that are typed while handles are dragged are no shortcuts.
@@ -775,10 +797,15 @@ export class PictureComponent {
       },
       { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
       {
-        name: 'Camera in a corner of the free view',
-        words: 'inset second view',
+        name: "The shot's camera in a corner of the free view, beside it, or away",
+        words: 'inset second view side by side split',
         keys: 'J',
-        run: () => this.showInset(),
+        run: () => this.second.next(),
+      },
+      {
+        name: "Trace the free view or the camera's beside it",
+        words: 'inset second view',
+        run: () => this.second.tracesCamera.update((camera) => !camera),
       },
       { name: 'Take this view', words: 'update camera', keys: 'Shift+K', run: () => this.takeView() },
       ...WALKS.map(([where, keys]) => ({
@@ -850,9 +877,9 @@ export class PictureComponent {
     const { assets } = this.studio.document();
     const look = this.shownLook();
     const isolated = this.isolated();
-    const through = this.throughCamera();
-    const region = through ? this.region() : null;
-    this.rested();
+    const byShot = this.tracesCamera();
+    const region = this.throughCamera() ? this.region() : null;
+    if (!this.besideTraced()) this.rested();
     const shown = isolated ? new Set(subtree(this.studio.document(), isolated)) : null;
     const scale = Math.min(1, MOST_TRACED_WIDTH / width);
     const like = state.camera ?? newCamera();
@@ -861,7 +888,7 @@ export class PictureComponent {
         state: {
           ...state,
           parts: shown ? state.parts.filter((part) => shown.has(part.node)) : state.parts,
-          camera: through ? state.camera : this.stage()!.freeCamera(like),
+          camera: byShot ? state.camera : this.stage()!.freeCamera(like),
         },
         look,
         region,
@@ -933,6 +960,12 @@ export class PictureComponent {
     const turned = event.deltaY || event.deltaX;
     if (event.altKey) this.flying.zoom(Math.exp(-turned / 1200), camera);
     else this.flying.roll((turned / 100) * (Math.PI / 180), camera);
+  }
+
+  /** Stands the free view elsewhere. */
+  stand(standing: Standing): void {
+    this.stage()?.stand(standing);
+    this.rested.update((count) => count + 1);
   }
 
   keepView(): void {

@@ -9,9 +9,10 @@ import { otherWork } from '../store/other-work';
 import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from '../meshes/drawing-portions';
 import type { GripDrag, GripMode } from './handles/grip-drag';
-import { MotionFigures } from './motion/motion-figures';
+import { MotionFigures, NEAR_MARK, onCanvas, pixelsApart } from './motion/motion-figures';
 import type { SeenMotion } from './motion/motion-seen';
-import { cameraFigure, helperFigure, lampFigure, markFigures, type Mark } from './figures';
+import type { Standing } from './view-plan.component';
+import { aimFigure, cameraFigure, helperFigure, lampFigure, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes/part-meshes';
 import { matrixOf } from '../meshes/sketch-geometry';
@@ -35,10 +36,14 @@ export interface StageView extends PartsView, LiveSet {
   flies: boolean;
   /** Where the shot's camera is seen in a corner of the free view, in pixels from the canvas' left and bottom; null for nowhere. */
   inset: { left: number; bottom: number; width: number; height: number } | null;
+  /** Of the canvas' width, from its left, that the free view has; the rest is the inset's. */
+  share: number;
   /** What is out of focus is veiled while one looks through the camera. */
   sharpness: boolean;
   /** World place and axes of the handles, null for none, and what dragging them does. */
   grip: { place: Vector3; axes: Quaternion } | null;
+  /** World place that what is selected is aimed at; null for none. */
+  aim: Vector3 | null;
   /** The line about which what is selected turns, in the world; null for none. */
   axis: { point: Vector3; direction: Vector3; length: number } | null;
   /** World places of helpers. */
@@ -55,6 +60,13 @@ type FigureKind = 'light' | 'camera' | 'node';
 export interface Thing {
   kind: FigureKind;
   id: string;
+}
+
+/** A mark that is drawn elsewhere in the picture. */
+export interface HeldMark {
+  place: Vector3;
+  /** Of the key; null of an aim. */
+  frame: number | null;
 }
 
 export interface Pick {
@@ -113,6 +125,7 @@ export class Stage {
   private flownFrom = { position: new THREE.Vector3(), target: new THREE.Vector3() };
   private more = false;
   private sized = '';
+  private standing: Standing = { around: NaN, above: NaN };
   /** Handles go by steps. */
   private steps = false;
   private shadowed = false;
@@ -126,6 +139,8 @@ export class Stage {
   onLeaveCamera: () => void = () => undefined;
   /** The camera that is looked through is flown: how far since it was taken hold of. */
   onFly: (by: Flight | 'taken') => void = () => undefined;
+  /** The free view stands elsewhere. */
+  onStanding: (standing: Standing) => void = () => undefined;
   /** The free view moves, or has come to rest. */
   onTurning: (turning: boolean) => void = () => undefined;
   onGrip: (drag: GripDrag | 'taken' | 'dropped') => void = () => undefined;
@@ -327,10 +342,14 @@ export class Stage {
     return this.parts.within(this.camera(), left, top, right, bottom);
   }
 
-  /** The key on the path of what is selected under a point of the canvas: its frame and place; null where there is none. */
-  pickKey(x: number, y: number): { frame: number; place: Vector3 } | null {
+  /** A mark under a point of the canvas that can be drawn elsewhere: where something is aimed, or a key of its path. */
+  pickMark(x: number, y: number): HeldMark | null {
     this.aim();
-    return this.motion.keyAt(x, y, this.camera(), this.canvas);
+    const camera = this.camera();
+    const aim = this.view?.aim;
+    if (aim && pixelsApart(aim, x, y, camera, this.canvas) < NEAR_MARK) return { place: aim, frame: null };
+    const key = this.motion.keyAt(x, y, camera, this.canvas);
+    return key && { place: key.place, frame: key.frame };
   }
 
   /** Where a point of the canvas lies in the plane through a place that faces the view; null behind it. */
@@ -391,11 +410,33 @@ export class Stage {
     const center = new THREE.Vector3(...low).add(new THREE.Vector3(...high)).multiplyScalar(0.5);
     const radius = Math.max(0.01, new THREE.Vector3(...high).distanceTo(new THREE.Vector3(...low)) / 2);
     const direction = from ? new THREE.Vector3(...from) : this.free.position.clone().sub(this.orbit.target);
-    const half = Math.min(this.free.fov, this.free.fov * this.free.aspect) * (Math.PI / 360);
+    const half = Math.atan(Math.tan((this.free.fov * Math.PI) / 360) * Math.min(1 / this.free.zoom, this.free.aspect));
     this.orbit.target.copy(center);
     this.free.position.copy(center).addScaledVector(direction.normalize(), radius / Math.sin(half));
     this.orbit.update();
     this.draw();
+  }
+
+  /** Moves the free view round what it looks at, and over it. */
+  stand({ around, above }: Standing): void {
+    this.leaveCamera();
+    const away = this.free.position.distanceTo(this.orbit.target);
+    const high = Math.min(STEEPEST, Math.max(-STEEPEST, above));
+    const flat = away * Math.cos(high);
+    this.free.position
+      .set(Math.sin(around) * flat, away * Math.sin(high), Math.cos(around) * flat)
+      .add(this.orbit.target);
+    this.orbit.update();
+    this.draw();
+  }
+
+  private tellStanding(): void {
+    const { x, y, z } = this.free.position.clone().sub(this.orbit.target);
+    const around = Math.atan2(x, z);
+    const above = Math.atan2(y, Math.hypot(x, z));
+    if (around === this.standing.around && above === this.standing.above) return;
+    this.standing = { around, above };
+    this.onStanding(this.standing);
   }
 
   /** How far the camera has to be flown so that its frame just holds a box, from where it looks at it. */
@@ -499,7 +540,9 @@ export class Stage {
       this.veil.draw(this.renderer, this.live.scene, this.shot, [this.parts.group, this.live.floor.mesh]);
     }
     this.quality.drawn(performance.now());
+    this.tellStanding();
     this.canvas.dataset['grip'] = this.gripOnCanvas();
+    this.canvas.dataset['aim'] = view.aim ? onCanvas(view.aim, this.camera()).join(' ') : '';
     this.canvas.dataset['keys'] = this.motion.keysOnCanvas(this.camera());
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
     if (this.more) this.draw();
@@ -567,9 +610,22 @@ export class Stage {
       renderer.render(live.scene, this.eye);
     }
     renderer.setRenderTarget(null);
+    if (view.share < 1) this.clearRest(view);
     renderer.setViewport(box.left, box.bottom, box.width, box.height);
     live.developer.develop(renderer, this.small, null, SELECT, null);
     renderer.setViewport(0, 0, this.canvas.clientWidth, this.canvas.clientHeight);
+  }
+
+  /** Empties the part of the canvas that the free view does not have. */
+  private clearRest({ share, surround }: StageView): void {
+    const { clientWidth: width, clientHeight: height } = this.canvas;
+    const { renderer } = this;
+    renderer.setScissor(Math.ceil(width * share), 0, Math.floor(width * (1 - share)), height);
+    renderer.setScissorTest(true);
+    renderer.setClearColor(surround);
+    renderer.clear();
+    renderer.setScissorTest(false);
+    renderer.setClearColor(0x000000, 0);
   }
 
   /** Draws what is selected white on black, from which its outline is made. */
@@ -608,9 +664,22 @@ export class Stage {
       aimCamera(this.shot, camera, this.view!.aspect, shown * MARGIN);
     }
     const distance = this.free.position.distanceTo(this.orbit.target);
+    this.shareCanvas();
     reach(this.free, distance);
     // A square of the grid is 50 mm about a product of 240, and as much smaller or larger as others are.
     this.grid.scale.setScalar(10 ** Math.round(Math.log10(Math.max(1e-3, distance / GRID_DISTANCE))));
+  }
+
+  /** Where the free view has a part of the canvas only, it shows as much across there, with its middle in that of its part. */
+  private shareCanvas(): void {
+    const share = this.view?.share ?? 1;
+    const { clientWidth: width, clientHeight: height } = this.canvas;
+    if (this.free.zoom !== share) {
+      this.free.zoom = share;
+      this.free.updateProjectionMatrix();
+    }
+    if (share < 1) this.free.setViewOffset(width, height, (width * (1 - share)) / 2, 0, width, height);
+    else if (this.free.view?.enabled) this.free.clearViewOffset();
   }
 
   /** Where the handles are, as parts of the canvas from its top left, for tests and assistive tools; empty without any. */
@@ -620,12 +689,13 @@ export class Stage {
     return `${((x + 1) / 2).toFixed(4)} ${((1 - y) / 2).toFixed(4)}`;
   }
 
-  private showFigures({ allLights, allCameras, selected, axis, helpers, aspect }: StageView): void {
+  private showFigures({ allLights, allCameras, selected, axis, aim, helpers, aspect }: StageView): void {
     this.figures.clear();
     if (axis) {
       const mark = { point: axis.point, line: { direction: axis.direction, length: axis.length } };
       this.figures.add(...markFigures(mark, SELECT, this.camera().position));
     }
+    if (aim) this.figures.add(aimFigure(aim, SELECT));
     for (const { id, transform } of helpers) {
       const cross = helperFigure(selected?.id === id ? SELECT : 0x9aa0a6);
       cross.matrixAutoUpdate = false;
@@ -689,6 +759,7 @@ function sameScene(a: StageView, b: StageView): boolean {
     a.paintedBehind === b.paintedBehind &&
     a.throughCamera === b.throughCamera &&
     a.aspect === b.aspect &&
+    a.share === b.share &&
     JSON.stringify(a.inset) === JSON.stringify(b.inset) &&
     a.apart?.by === b.apart?.by &&
     same(a.isolated, b.isolated) &&
@@ -697,6 +768,8 @@ function sameScene(a: StageView, b: StageView): boolean {
   );
 }
 
+/** Radians above the floor beyond which up would turn over. */
+const STEEPEST = Math.PI / 2 - 0.001;
 /** Pixels of a lamp's shadow map each way. */
 const SHADOW_SIZE = 1024;
 /** Pixels from a line within which it is picked. */

@@ -7,12 +7,14 @@ import {
   editFault,
   makeEdit,
   readProperty,
+  sceneDigest,
   writeProperty,
   type Key,
   type Look,
   type ProjectDocument,
   type Value,
 } from '@zippy/core/document';
+import type { Take } from '@zippy/core/wire';
 import type { Desk } from '../desks/registry';
 import { filmsFeature } from './films/films.feature';
 import { Notices } from './notices';
@@ -274,6 +276,11 @@ export class Studio {
 
   showTake(take: string, frame: number): void {
     this.store.dispatch(ViewActions.takeShown({ take, frame }));
+  }
+
+  /** Whether the scene has been changed since a take of it was rendered, as far as that is known. */
+  isOlder({ scene, shot }: Take): boolean {
+    return scene !== '' && scene !== sceneDigest(this.document(), shot);
   }
 
   /** The look a take wears. */

@@ -1,5 +1,7 @@
 import { newMove } from '@zippy/core/motion';
+import { sceneDigest } from '@zippy/core/document';
 import { fireEvent } from '@testing-library/dom';
+import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -11,7 +13,7 @@ import type { Studio } from '../store/studio';
 import { StripComponent } from './strip.component';
 
 const POWER = 'lights/key/power';
-const stills = { stills: () => new Map([['one', ['data:sketch']]]) };
+const stills = { stills: () => new Map([['one', ['data:sketch']]]), older: signal(new Set<string>()) };
 let studio: Studio;
 let page: Mounted<StripComponent>;
 const drawn = () => page.fixture.whenStable();
@@ -77,6 +79,27 @@ describe('the time strip', () => {
     TestBed.inject(Store).dispatch(TakesActions.arrived({ takes }));
     await drawn();
     expect(pictures()).toEqual([1, 20, 20, 48].map((frame) => `/takes/new/${frame}`));
+  });
+
+  it('says which small pictures are of an older state, until they are that no more', async () => {
+    await open();
+    const older = () => page.show.queryAllByText('· older').map((each) => each.parentElement!.textContent!.trim());
+    expect(older()).toEqual([]);
+    stills.older.set(new Set(['one']));
+    await drawn();
+    expect(older()).toEqual(['1 One · older']);
+    // Frames of a take are as old as the scene that it was rendered of.
+    const take = sampleTake({ scene: sceneDigest(studio.document(), 'one') });
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [take] }));
+    await drawn();
+    expect(older()).toEqual([]);
+    studio.setProperty('Dim', POWER, 12);
+    await drawn();
+    expect(older()).toEqual(['1 One · older']);
+    studio.undo();
+    await drawn();
+    expect(older()).toEqual([]);
+    stills.older.set(new Set());
   });
 
   it('says what to do where nothing moves', async () => {

@@ -15,6 +15,7 @@ import {
 } from '@angular/core';
 import { scaleLinear } from 'd3';
 import { shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
+import type { Take } from '@zippy/core/wire';
 import { Api } from '../api/api';
 import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../tasks/shot-stills';
 import { IconComponent } from '../ui/icon.component';
@@ -88,10 +89,22 @@ export class StripComponent {
 
   /** Small frames of every shot, by its id. */
   readonly thumbs = computed(() => new Map(this.shots().map((shot) => [shot.id, this.thumbsOf(shot)])));
+  /** Of which earlier state the small frames of a shot are, in words, by its id. */
+  readonly older = computed(
+    () =>
+      new Map(
+        this.shots().flatMap((shot): [string, string][] => {
+          const take = this.takeOf(shot);
+          if (take && this.studio.isOlder(take))
+            return [[shot.id, `Frames of take ${take.number}, rendered before the last changes`]];
+          return !take && this.stills.older().has(shot.id) ? [[shot.id, 'Sketches from before the last changes']] : [];
+        }),
+      ),
+  );
 
   /** Of the shot's newest take, or sketches of it, spread over its length. */
   private thumbsOf(shot: Shot): string[] {
-    const take = [...this.studio.takes()].reverse().find((each) => each.shot === shot.id && each.done.length > 0);
+    const take = this.takeOf(shot);
     if (!take) return this.stills.stills().get(shot.id) ?? [];
     const look = this.studio.lookOf(take.id);
     return Array.from({ length: STILLS_PER_SHOT }, (_, k) => {
@@ -99,6 +112,11 @@ export class StripComponent {
       const frame = take.done.reduce((best, each) => (Math.abs(each - wanted) < Math.abs(best - wanted) ? each : best));
       return this.api.frameUrl(take.id, frame, look, 120);
     });
+  }
+
+  /** The newest take of a shot that has frames. */
+  private takeOf(shot: Shot): Take | undefined {
+    return [...this.studio.takes()].reverse().find((each) => each.shot === shot.id && each.done.length > 0);
   }
 
   scrub(event: PointerEvent): void {

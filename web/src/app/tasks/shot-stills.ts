@@ -26,14 +26,29 @@ export class ShotStills {
   /** Stills of a shot that are there already; one is drawn at a time to keep the page free. */
   private begun: { shot: Shot; document: ProjectDocument; urls: string[] } | null = null;
   private readonly drawn = new WeakMap<Shot, ProjectDocument>();
+  /** Shots whose stills are of an older state, until they are drawn anew. */
+  readonly older = signal<ReadonlySet<string>>(new Set());
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     effect(() => {
-      this.studio.document();
+      const document = this.studio.document();
       this.bounds.meshes();
+      untracked(() => this.markOlder(document));
       if (this.stage()) untracked(() => this.soon(QUIET));
     });
+  }
+
+  private markOlder(document: ProjectDocument): void {
+    const stale = Object.values(document.shots).filter(
+      (shot) => this.stills().has(shot.id) && !this.isFresh(shot, document),
+    );
+    this.older.set(new Set(stale.map(({ id }) => id)));
+  }
+
+  private isFresh(shot: Shot, document: ProjectDocument): boolean {
+    const before = this.drawn.get(shot);
+    return before !== undefined && looksAlike(before, document);
   }
 
   private soon(delay: number): void {
@@ -46,10 +61,7 @@ export class ShotStills {
     const document = this.studio.document();
     if (!stage || !document) return;
     if (this.studio.playing() || stage.filling) return this.soon(QUIET);
-    const shot = shotsInOrder(document).find((each) => {
-      const before = this.drawn.get(each);
-      return !before || !looksAlike(before, document);
-    });
+    const shot = shotsInOrder(document).find((each) => !this.isFresh(each, document));
     if (!shot) return;
     const urls = this.begun?.shot === shot && this.begun.document === document ? this.begun.urls : [];
     const { width, height } = shot.picture ?? document.picture;
@@ -63,6 +75,7 @@ export class ShotStills {
       this.begun = null;
       this.drawn.set(shot, document);
       this.stills.update((known) => new Map([...known, [shot.id, urls]]));
+      this.markOlder(document);
     }
     this.soon(30);
   }

@@ -7,7 +7,7 @@ import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { FoldComponent } from '../../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { copyOf, lastOrder, newId } from '@zippy/core/document';
+import { copyOf, lastOrder, newId, sceneDigest } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
 import { settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../../api/api';
@@ -302,7 +302,14 @@ export class RenderDeskComponent {
     if (!project || !shot) return;
     try {
       await this.session.save();
-      const take = await this.api.createTake(project, shot, first, last, this.settings());
+      const take = await this.api.createTake(
+        project,
+        shot,
+        first,
+        last,
+        this.settings(),
+        sceneDigest(this.studio.document(), shot),
+      );
       await this.session.refreshTakes();
       this.takeWork.show(take);
     } catch (error) {

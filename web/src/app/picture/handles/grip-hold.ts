@@ -2,6 +2,8 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { subtree } from '@zippy/core/document';
 import type { Quaternion } from '@zippy/core/geometry';
 import {
+  aimed,
+  aimPlace,
   carried,
   gripAxes,
   gripPlace,
@@ -73,6 +75,25 @@ export class GripHold {
     const grip = this.grip();
     return grip ? gripAxes(this.studio.present(), grip, this.mode() === 'size' ? 'own' : this.whose()) : [0, 0, 0, 1];
   });
+
+  /** Where the lamp or camera that is held is aimed. */
+  readonly aim = computed((): Vector3 | null => {
+    const grip = this.grip();
+    return grip && aimPlace(this.studio.present(), grip);
+  });
+
+  /** Aims what is held elsewhere. @param by how far from where it was aimed when its aim was taken */
+  aimBy(by: Vector3 | 'taken' | 'dropped'): void {
+    if (by === 'taken') this.take();
+    else if (by === 'dropped') this.drop();
+    else if (this.held) {
+      const { state, gesture } = this.held;
+      const grip = this.grip();
+      if (!grip) return;
+      this.held.edited = true;
+      this.studio.setProperties('Aim', aimed(state, grip, by), gesture);
+    }
+  }
 
   switchMode(to = MODES[(MODES.indexOf(this.wanted()) + 1) % MODES.length]!): void {
     this.wanted.set(to);

@@ -185,6 +185,16 @@ export const surfaceFragment = /* glsl */ `
     return map == 0 ? texture2D(shadowMap0, at).r : texture2D(shadowMap1, at).r;
   }
 
+  // How the depth of the surface itself changes across a shadow map, so that it casts no shadow on itself (Isidoro, Shadow Mapping, 2006).
+  vec2 depthSlope(mat4 matrix, vec3 at, vec3 from, vec3 n, float step) {
+    vec3 t = normalize(abs(n.y) < 0.9 ? cross(n, vec3(0.0, 1.0, 0.0)) : cross(n, vec3(1.0, 0.0, 0.0)));
+    vec4 one = matrix * vec4(from + t * step, 1.0), other = matrix * vec4(from + cross(n, t) * step, 1.0);
+    vec3 a = one.xyz / one.w * 0.5 + 0.5 - at, b = other.xyz / other.w * 0.5 + 0.5 - at;
+    float area = a.x * b.y - a.y * b.x;
+    if (abs(area) < 1e-12) return vec2(0.0);
+    return clamp(vec2(b.y * a.z - a.y * b.z, a.x * b.z - b.x * a.z) / area, -8.0, 8.0);
+  }
+
   // How much of a lamp with a shadow map is seen from here.
   float unshadowed(int map, vec3 n) {
     vec4 soft = map == 0 ? shadowSoft[0] : shadowSoft[1];
@@ -192,6 +202,7 @@ export const surfaceFragment = /* glsl */ `
     vec3 at = seen.xyz / seen.w * 0.5 + 0.5;
     if (seen.w <= 0.0 || at.x < 0.0 || at.x > 1.0 || at.y < 0.0 || at.y > 1.0 || at.z > 1.0) return 1.0;
     float own = soft.z * soft.w / (soft.w - at.z * (soft.w - soft.z));
+    vec2 slope = depthSlope(map == 0 ? shadowMatrix[0] : shadowMatrix[1], at, place + n * soft.y, n, soft.y);
     // What stands in the way decides how soft the shadow is (Fernando, Percentage-Closer Soft Shadows, 2005).
     float blockers = 0.0, blocked = 0.0;
     // Each pixel looks at other places, so that edges dissolve instead of coming out several times (Jimenez, 2014).
@@ -199,8 +210,9 @@ export const surfaceFragment = /* glsl */ `
     for (int k = 0; k < 10; k++) {
       if (k >= shadowTaps) break;
       float angle = start + float(k) * 2.399963, far = sqrt((float(k) + 0.5) / 10.0) * min(0.2, soft.x * 0.5);
-      float z = depthOf(map, at.xy + far * vec2(cos(angle), sin(angle)));
-      if (z < at.z - 0.0004) {
+      vec2 aside = far * vec2(cos(angle), sin(angle));
+      float z = depthOf(map, at.xy + aside);
+      if (z < at.z + dot(slope, aside) - 0.0004) {
         blockers += soft.z * soft.w / (soft.w - z * (soft.w - soft.z));
         blocked += 1.0;
       }
@@ -211,7 +223,8 @@ export const surfaceFragment = /* glsl */ `
     for (int k = 0; k < 24; k++) {
       if (k >= shadowTaps) break;
       float angle = start + float(k) * 2.399963, far = sqrt((float(k) + 0.5) / float(shadowTaps)) * spread;
-      light += step(at.z - 0.0004, depthOf(map, at.xy + far * vec2(cos(angle), sin(angle))));
+      vec2 aside = far * vec2(cos(angle), sin(angle));
+      light += step(at.z + dot(slope, aside) - 0.0004, depthOf(map, at.xy + aside));
     }
     return light / float(shadowTaps);
   }

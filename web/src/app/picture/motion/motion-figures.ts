@@ -14,8 +14,8 @@ const AFTER = 0x7fb2e8;
 const TICK = 3;
 const KEY_SIZE = 9;
 const NOW_SIZE = 6;
-/** Pixels from a key within which it is taken. */
-const NEAR = 9;
+/** Pixels from a mark within which it is taken. */
+export const NEAR_MARK = 9;
 
 type PathKey = MotionPath['keys'][number];
 
@@ -76,15 +76,11 @@ export class MotionFigures {
     camera: THREE.Camera,
     canvas: { clientWidth: number; clientHeight: number },
   ): PathKey | null {
-    let best = NEAR;
+    let best = NEAR_MARK;
     let found: PathKey | null = null;
     for (const key of this.shown?.path?.keys ?? []) {
-      const seen = new THREE.Vector3(...key.place).project(camera);
-      const away = Math.hypot(
-        ((seen.x + 1) / 2 - x) * canvas.clientWidth,
-        ((1 - seen.y) / 2 - y) * canvas.clientHeight,
-      );
-      if (seen.z > 1 || away > best) continue;
+      const away = pixelsApart(key.place, x, y, camera, canvas);
+      if (away > best) continue;
       best = away;
       found = key;
     }
@@ -135,8 +131,21 @@ function empty(group: THREE.Group): void {
   group.clear();
 }
 
+/** Pixels from a place in the world to a point of the canvas, in parts of it from its top left; without end behind the view. */
+export function pixelsApart(
+  place: Vector3,
+  x: number,
+  y: number,
+  camera: THREE.Camera,
+  canvas: { clientWidth: number; clientHeight: number },
+): number {
+  const seen = new THREE.Vector3(...place).project(camera);
+  if (seen.z > 1) return Infinity;
+  return Math.hypot(((seen.x + 1) / 2 - x) * canvas.clientWidth, ((1 - seen.y) / 2 - y) * canvas.clientHeight);
+}
+
 /** A place in the world as parts of the canvas from its top left. */
-function onCanvas(place: Vector3, camera: THREE.Camera): string[] {
+export function onCanvas(place: Vector3, camera: THREE.Camera): string[] {
   const { x, y } = new THREE.Vector3(...place).project(camera);
   return [(x + 1) / 2, (1 - y) / 2].map((v) => v.toFixed(4));
 }
