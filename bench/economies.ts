@@ -5,13 +5,7 @@ import { filmFrame, NoiseFilter } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
 import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';
 import { evaluate, type FrameState } from '@zippy/core/motion';
-import {
-  defaultRenderSettings,
-  FIRST_TIMED_PASS,
-  markNoisiest,
-  TIMED_PASSES,
-  type LoadedFrame,
-} from '@zippy/core/trace';
+import { allocateSamples, defaultRenderSettings, nextAverage, PILOT, type LoadedFrame } from '@zippy/core/trace';
 import * as L from '@zippy/kernel/layout';
 import { demoScene } from './demoScene';
 import { figure } from './figure';
@@ -214,11 +208,15 @@ export default async function economies(): Promise<void> {
       frame = await load();
       tracer.words()[(frame.scene + L.SCENE_SEED) / 4] = seed;
       const start = process.cpuUsage();
-      tracer.pass(frame, FIRST_TIMED_PASS);
-      for (let k = 0; secondsSince(start) < limit * 0.8; k++) {
-        const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
-        markNoisiest(tracer.memory, frame, share);
-        tracer.pass(frame, samples, true);
+      tracer.pass(frame, PILOT);
+      const pixels = SIZE.width * SIZE.height;
+      for (let has = PILOT; ;) {
+        const affords = (limit * 0.8 - secondsSince(start)) * (has / secondsSince(start));
+        if (affords < 0.5) break;
+        const { each, added } = allocateSamples(tracer.memory, frame, nextAverage(has, affords));
+        if (added === 0) break;
+        tracer.pass(frame, each, true);
+        has += added / pixels;
       }
       const film = filmFrame({ ...frame, film: tracer.film(frame) });
       const clean = filter.filter(film, film.guides!, 1);

@@ -5,6 +5,7 @@ const all = [
   'revisions',
   'instances',
   'economies',
+  'quality',
   'denoise',
   'workers',
   'film',

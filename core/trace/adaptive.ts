@@ -1,23 +1,10 @@
-import { FILM_SAMPLES, FILM_SQUARES, SCENE_SAMPLES } from '@zippy/kernel/layout';
+import { FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
 import { boxMean } from '../develop';
 import { luminance } from '../optics';
-import { likePixels } from './likeness';
 import type { LoadedFrame } from './loadedFrame';
 
 /** Samples every pixel gets before its noise is held against a target: fewer say too little of their own spread. */
 export const FIRST_PASS = 16;
-/** Samples every pixel gets of a frame that time ends. What is missed of its noise comes to light as its neighbours get more. */
-export const FIRST_TIMED_PASS = 8;
-/**
- * Passes of a frame that time ends, over and over: all take as long, the first gives many noisy pixels a little, the last gives the
- * noisiest of all much. Measured best among shares that stay, and that fall by 2, 2.5, 3 or 4, on a dial with lamps.
- */
-export const TIMED_PASSES = [
-  { share: 0.3, samples: 8 },
-  { share: 0.1, samples: 24 },
-  { share: 0.03, samples: 80 },
-  { share: 0.01, samples: 240 },
-];
 /** Light that is full white after developing, however much it is. */
 const WHITE = 6;
 /** Darkness below which the display shows no difference. */
@@ -53,7 +40,7 @@ function errorsOf(film: Float32Array, { width, height, floats }: LoadedFrame): F
  * Means over the pixels more than `inner` and at most `outer` away from each, along rows or columns. A picture of a few pixels has none
  * around: there it is the mean of all.
  */
-function meanAround(values: Float32Array, width: number, inner: number, outer: number): Float32Array {
+export function meanAround(values: Float32Array, width: number, inner: number, outer: number): Float32Array {
   const height = values.length / width;
   const all = boxMean(values, width, outer);
   const within = boxMean(values, width, inner);
@@ -74,7 +61,7 @@ function meanAround(values: Float32Array, width: number, inner: number, outer: n
  * pixel gets more must not hang on what its own samples were: where dark ones end it and bright ones do not, light is lost (Kirk and
  * Arvo, Unbiased Sampling Techniques for Image Synthesis, 1991).
  */
-function expectedErrors(film: Float32Array, { width, height, floats }: LoadedFrame): Float32Array {
+export function expectedErrors(film: Float32Array, { width, height, floats }: LoadedFrame): Float32Array {
   const count = width * height;
   const [counts, lights, spreads] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
   for (let k = 0; k < count; k++) {
@@ -97,51 +84,22 @@ function expectedErrors(film: Float32Array, { width, height, floats }: LoadedFra
 const filmOf = (memory: WebAssembly.Memory, { film, width, height, floats }: LoadedFrame): Float32Array =>
   new Float32Array(memory.buffer, film, width * height * floats);
 
-/** Squares of what the noise filter is expected to leave of the errors of pixels: little where many around them are like each other. */
-function squaresLeft(errors: Float32Array, film: Float32Array, frame: LoadedFrame): Float32Array {
-  // What is two pixels away was compared without the pixel in the middle.
-  const like = meanAround(likePixels(film, frame), frame.width, 1, 2);
-  return errors.map((error, k) => (error * error) / like[k]!);
-}
-
-function markAbove(memory: WebAssembly.Memory, frame: LoadedFrame, errors: Float32Array, limit: number): number {
-  const marks = new Uint8Array(memory.buffer, frame.mask, errors.length).fill(0);
-  let marked = 0;
-  for (let k = 0; k < errors.length; k++) {
-    if (errors[k]! <= limit) continue;
-    marks[k] = 1;
-    marked++;
-  }
-  return marked;
-}
-
 /**
  * Marks the pixels of a frame about which the noise is above a target, so that the next pass goes to them.
  * The same film gives the same marks, whoever rendered it.
  * @param target largest error in display values that is let be
  * @returns how many pixels are marked
  */
-export const markNoisy = (memory: WebAssembly.Memory, frame: LoadedFrame, target: number): number =>
-  markAbove(memory, frame, expectedErrors(filmOf(memory, frame), frame), target);
-
-/**
- * Marks the pixels of a frame of which the noise filter will leave the largest errors, among those that may have more samples, where
- * time is what ends it and not a target.
- * @param share of the pixels that is marked, 0 to 1
- * @param target error before the filter that is let be
- * @returns how many pixels are marked
- */
-export function markNoisiest(memory: WebAssembly.Memory, frame: LoadedFrame, share: number, target = 0): number {
-  const film = filmOf(memory, frame);
-  const errors = expectedErrors(film, frame);
-  const left = squaresLeft(errors, film, frame);
-  const most = new Uint32Array(memory.buffer)[(frame.scene + SCENE_SAMPLES) / 4]!;
-  for (let k = 0; k < left.length; k++) {
-    if (errors[k]! <= target || film[k * frame.floats + FILM_SAMPLES]! >= most) left[k] = 0;
+export function markNoisy(memory: WebAssembly.Memory, frame: LoadedFrame, target: number): number {
+  const errors = expectedErrors(filmOf(memory, frame), frame);
+  const marks = new Uint8Array(memory.buffer, frame.mask, errors.length).fill(0);
+  let marked = 0;
+  for (let k = 0; k < errors.length; k++) {
+    if (errors[k]! <= target) continue;
+    marks[k] = 1;
+    marked++;
   }
-  const sorted = left.slice().sort();
-  const limit = sorted[Math.max(0, Math.floor(sorted.length * (1 - share)) - 1)]!;
-  return markAbove(memory, frame, left, limit);
+  return marked;
 }
 
 /** Errors in display values of `count` pixels of a film of sums, evenly picked. */

@@ -24,7 +24,7 @@ import { defaultRenderSettings, type RenderSettings } from './settings';
 import { finishMaps } from './textures';
 
 /** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
-const TRACER_VERSION = 7;
+const TRACER_VERSION = 8;
 
 /**
  * Name of a frame by what is in it: hash of what the tracer reads, as the tables of properties tell it. What is as it is when nothing

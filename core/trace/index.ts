@@ -1,13 +1,5 @@
-export {
-  adaptivePasses,
-  developedError,
-  FIRST_PASS,
-  FIRST_TIMED_PASS,
-  markNoisiest,
-  markNoisy,
-  sampleErrors,
-  TIMED_PASSES,
-} from './adaptive';
+export { adaptivePasses, developedError, FIRST_PASS, markNoisy, sampleErrors } from './adaptive';
+export { allocateSamples, mostSamples, nextAverage, PILOT, sampleRounds } from './allocation';
 export { averageFilm } from './film';
 export { frameIdentity, seedOf } from './identity';
 export type { Layer } from './layers';

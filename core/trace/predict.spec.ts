@@ -15,8 +15,9 @@ describe('a prediction', () => {
     const { seconds, secondsPerFrame, noise, frames } = predictTake([probe(), probe()], settings, 10);
     expect(secondsPerFrame.expected).toBeCloseTo(0.5 + 500_000 * 64 * 1e-6);
     expect(seconds.expected).toBeCloseTo(10 * secondsPerFrame.expected);
-    // Four times the samples, half the error.
-    expect(noise.expected).toBeCloseTo(Math.sqrt((0.01 ** 2 + 0.02 ** 2) / 2));
+    // Four times the samples, half the error, and less as the noisier half gets twice as many as the other.
+    expect(noise.expected).toBeCloseTo(Math.sqrt((0.02 ** 2 * (16 / (64 / 1.5)) + 0.04 ** 2 * (16 / (128 / 1.5))) / 2));
+    expect(noise.expected).toBeLessThan(Math.sqrt((0.01 ** 2 + 0.02 ** 2) / 2));
     expect(frames).toBe(10);
     expect(seconds.low).toBeLessThan(seconds.expected);
   });

@@ -1,4 +1,5 @@
 import { FIRST_PASS } from './adaptive';
+import { PILOT, shareOut } from './allocation';
 import type { RenderSettings } from './settings';
 
 /** What one frame of a shot tells when it is rendered small and for a moment. */
@@ -47,11 +48,7 @@ function foresee(
   settings: RenderSettings,
 ): { seconds: number; noise: number } {
   const pixels = pixelsOf(settings);
-  const counts = errors.map((error) =>
-    settings.noiseTarget > 0
-      ? Math.min(settings.samples, Math.max(FIRST_PASS, samples * (error / settings.noiseTarget) ** 2))
-      : settings.samples,
-  );
+  const counts = countsOf(errors, samples, settings);
   let share = 1;
   const mean = counts.reduce((sum, n) => sum + n, 0) / Math.max(1, counts.length);
   const whole = pixels * mean * perSample;
@@ -60,6 +57,14 @@ function foresee(
   }
   const squares = errors.reduce((sum, error, k) => sum + (error ** 2 * samples) / (counts[k]! * share), 0);
   return { seconds: setup + whole * share, noise: Math.sqrt(squares / Math.max(1, errors.length)) };
+}
+
+/** Samples that pixels will get that had such errors with so many samples. */
+function countsOf(errors: number[], had: number, { samples, noiseTarget, secondsPerFrame }: RenderSettings): number[] {
+  if (noiseTarget > 0)
+    return errors.map((error) => Math.min(samples, Math.max(FIRST_PASS, had * (error / noiseTarget) ** 2)));
+  // What time ends is spread as well, but no pixel gets more than was set.
+  return secondsPerFrame > 0 || samples <= PILOT ? errors.map(() => samples) : shareOut(errors, samples);
 }
 
 function pixelsOf({ width, height, region }: RenderSettings): number {

@@ -23,6 +23,7 @@ import {
 } from '../optics';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
+import { mostSamples } from './allocation';
 import { averageFilm } from './film';
 import type { LoadedFrame } from './loadedFrame';
 import { markLit, type View } from './guides';
@@ -384,7 +385,7 @@ export class SceneMemory {
     word(L.SCENE_FILM, shared.film);
     word(L.SCENE_WIDTH, settings.width);
     word(L.SCENE_HEIGHT, settings.height);
-    word(L.SCENE_SAMPLES, settings.samples);
+    word(L.SCENE_SAMPLES, mostSamples(settings));
     word(L.SCENE_PASS, settings.samples);
     word(L.SCENE_SEED, settings.seed);
     word(L.SCENE_DEPTH, settings.depth);

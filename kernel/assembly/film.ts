@@ -76,7 +76,7 @@ export function setFilmScratch(at: usize): void {
 /**
  * Adds SCENE_PASS samples to those that the pixels [x0, x1) × [y0, y1) have, up to SCENE_SAMPLES. Every pixel depends on nothing
  * but the scene and its place, and samples added in several passes give the same sums as in one. With a mask of one byte a
- * pixel, only pixels whose byte is not 0 get them.
+ * pixel, a pixel gets them as many times as its byte says.
  */
 export function renderTile(scene: usize, x0: i32, y0: i32, x1: i32, y1: i32, mask: usize): void {
   useEnergyTables(load<u32>(scene, SCENE_ENERGY));
@@ -86,8 +86,8 @@ export function renderTile(scene: usize, x0: i32, y0: i32, x1: i32, y1: i32, mas
   const size = <usize>load<u32>(scene, SCENE_PIXEL) * 4;
   for (let y = y0; y < y1; y++) {
     for (let x = x0; x < x1; x++) {
-      if (mask !== 0 && load<u8>(mask + <usize>(y * width + x)) === 0) continue;
-      renderPixel(scene, x, y, film + <usize>(y * width + x) * size);
+      const times: u32 = mask !== 0 ? load<u8>(mask + <usize>(y * width + x)) : 1;
+      if (times !== 0) renderPixel(scene, x, y, times, film + <usize>(y * width + x) * size);
     }
   }
 }
@@ -96,10 +96,10 @@ function accumulate(at: usize, value: f32): void {
   store<f32>(at, load<f32>(at) + value);
 }
 
-function renderPixel(scene: usize, x: i32, y: i32, pixel: usize): void {
+function renderPixel(scene: usize, x: i32, y: i32, times: u32, pixel: usize): void {
   // A pixel goes on in its sequence where it stopped, whichever passes left it out: the beginning of a sequence is spread best.
   const first = <u32>load<f32>(pixel, FILM_SAMPLES * 4);
-  const end = min(load<u32>(scene, SCENE_SAMPLES), first + load<u32>(scene, SCENE_PASS));
+  const end = min(load<u32>(scene, SCENE_SAMPLES), first + times * load<u32>(scene, SCENE_PASS));
   const seed = load<u32>(scene, SCENE_SEED),
     bits = load<u32>(scene, SCENE_SAMPLE_BITS);
   const slices = load<u32>(scene, SCENE_SLICES);

@@ -50,13 +50,15 @@ function spread(v: u32): u32 {
 /**
  * Starts a sample of a pixel. One sequence runs over the whole picture along a Morton curve, 2^bits samples a pixel: neighbours
  * share out the error between them, which spreads it as blue noise (Ahmed and Wonka, Screen-Space Blue-Noise Diffusion of
- * Monte Carlo Sampling Error via Hierarchical Ordering of Pixels, 2020). Squares of pixels that have used up 32 bits begin anew.
+ * Monte Carlo Sampling Error via Hierarchical Ordering of Pixels, 2020). Squares of pixels that have used up 32 bits begin anew, and so
+ * do pixels that get more samples than their part of the sequence has.
  */
 export function startSample(x: u32, y: u32, seed: u32, sample: u32, bits: u32): void {
   const side = (32 - bits) >> 1;
   const inner: u32 = side >= 16 ? 0xffff : (1 << side) - 1;
-  pixelSeed = hash((x & ~inner) + hash((y & ~inner) + hash(seed)));
-  reversedIndex = reverseBits((interleave(x & inner, y & inner) << bits) | sample);
+  const again = sample >> bits;
+  pixelSeed = hash((x & ~inner) + hash((y & ~inner) + hash(seed + again * 0x9e3779b9)));
+  reversedIndex = reverseBits((interleave(x & inner, y & inner) << bits) | (sample - (again << bits)));
   dimension = 0;
 }
 

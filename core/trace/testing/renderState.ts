@@ -1,5 +1,6 @@
 import { defaultRenderSettings, type RenderSettings } from '../settings';
-import { FIRST_TIMED_PASS, markNoisiest, markNoisy, TIMED_PASSES } from '../adaptive';
+import { markNoisy } from '../adaptive';
+import { allocateSamples, sampleRounds } from '../allocation';
 import { renderTiles, resetTiles } from '../tiles';
 import { SceneMemory, type SceneSource } from '../scene';
 import type { LoadedFrame } from '../loadedFrame';
@@ -90,33 +91,19 @@ function sourceOf({ parts = [], sky, pictures = {} }: TestScene): SceneSource {
   };
 }
 
-/** The passes of a frame that time ends, so many of them. */
-function renderTimedPasses(
-  memory: WebAssembly.Memory,
-  frame: LoadedFrame,
-  count: number,
-  pass: (samples: number, masked: boolean) => void,
-): void {
-  pass(FIRST_TIMED_PASS, false);
-  for (let k = 0; k < count; k++) {
-    const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
-    if (markNoisiest(memory, frame, share) > 0) pass(samples, true);
-  }
-}
-
-/** Renders a scene as one that time ends, in so many passes after the first. */
-export const renderTimed = (scene: TestScene, over: Partial<RenderSettings>, count: number): Promise<TestFilm> =>
-  renderScene(scene, over, 1, count);
+/** Renders a scene with samples where they are needed. */
+export const renderSpread = (scene: TestScene, over: Partial<RenderSettings>, workers = 1): Promise<TestFilm> =>
+  renderScene(scene, over, workers, 'spread');
 
 /**
- * Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn (a number: so many
- * timed ones); with a noise target only where it is not reached.
+ * Renders a scene on `workers` instances of the kernel that take turns tile by tile, up to each of `passes` in turn, or in rounds that
+ * spread the samples; with a noise target only where it is not reached.
  */
 export async function renderScene(
   scene: TestScene,
   over: Partial<RenderSettings> = {},
   workers = 1,
-  passes: number[] | number = [over.samples ?? 64],
+  passes: number[] | 'spread' = [over.samples ?? 64],
   noiseTarget = 0,
 ): Promise<TestFilm> {
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 64, speckLimit: 0, ...over };
@@ -131,8 +118,11 @@ export async function renderScene(
     resetTiles(memory);
     for (const kernel of renderers) renderTiles(kernel, memory, frame, masked);
   };
-  if (typeof passes === 'number') renderTimedPasses(memory, frame, passes, pass);
-  else {
+  if (passes === 'spread') {
+    const [first, ...rest] = sampleRounds(settings.samples);
+    pass(first!, false);
+    for (const average of rest) pass(allocateSamples(memory, frame, average).each, true);
+  } else {
     let first = 0;
     for (const end of passes) {
       pass(end - first, noiseTarget > 0 && first > 0);

@@ -9,17 +9,18 @@ import { encodeFrame } from '@zippy/core/develop';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import {
   adaptivePasses,
+  allocateSamples,
   FIRST_PASS,
-  FIRST_TIMED_PASS,
-  markNoisiest,
   markNoisy,
+  nextAverage,
+  PILOT,
   PROBE_WIDTH,
   resetTiles,
+  sampleRounds,
   sampleErrors,
   seedOf,
   SceneMemory,
   stopTiles,
-  TIMED_PASSES,
   type LoadedFrame,
   type RenderSettings,
 } from '@zippy/core/trace';
@@ -78,12 +79,21 @@ const deflate = {
   unpack: (bytes: Uint8Array) => inflateSync(bytes),
 };
 
-/** Adds samples in one go, or pass by pass to where the noise is until the target, the samples or the time are used up. */
+/** Adds samples where they are needed, or pass by pass to where the noise is until the target, the samples or the time are used up. */
 async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start: number): Promise<boolean> {
   const { samples, noiseTarget, secondsPerFrame } = settings;
   if (secondsPerFrame > 0) return renderUntil(frame, start + secondsPerFrame * 1000, noiseTarget);
+  if (noiseTarget > 0) return renderToTarget(frame, samples, noiseTarget);
+  const [first, ...averages] = sampleRounds(samples);
+  if (!(await renderPass(frame, first!, false))) return false;
+  for (const average of averages)
+    if (!(await renderPass(frame, allocateSamples(memory, frame, average).each, true))) return false;
+  return true;
+}
+
+async function renderToTarget(frame: LoadedFrame, samples: number, noiseTarget: number): Promise<boolean> {
   let first = 0;
-  for (const end of noiseTarget > 0 ? adaptivePasses(samples) : [samples]) {
+  for (const end of adaptivePasses(samples)) {
     if (!(await renderPass(frame, end - first, first > 0))) return false;
     first = end;
     if (end === samples || markNoisy(memory, frame, noiseTarget) === 0) break;
@@ -91,16 +101,27 @@ async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start:
   return true;
 }
 
-/** Adds samples to where the noise is until a time, or until no pixel wants or may have more. */
+/** Adds samples to where they are needed until a time, or until no pixel wants or may have more. */
 async function renderUntil(frame: LoadedFrame, deadline: number, noiseTarget: number): Promise<boolean> {
-  if (!(await renderPass(frame, FIRST_TIMED_PASS, false))) return false;
-  for (let k = 0; performance.now() < deadline; k++) {
-    const { share, samples } = TIMED_PASSES[k % TIMED_PASSES.length]!;
-    if (markNoisiest(memory, frame, share, noiseTarget) === 0) return true;
-    if (!(await renderPass(frame, samples, true))) return false;
+  const { left, top, right, bottom } = frame.window;
+  const pixels = (right - left) * (bottom - top);
+  let has = 0;
+  let added = PILOT * pixels;
+  let each = PILOT;
+  for (let masked = false; added > 0; masked = true) {
+    const began = performance.now();
+    if (!(await renderPass(frame, each, masked))) return false;
+    const now = performance.now();
+    has += added / pixels;
+    const affords = ((deadline - now) / (now - began)) * (added / pixels);
+    if (affords < LEAST_ROUND) return true;
+    ({ each, added } = allocateSamples(memory, frame, nextAverage(has, affords), noiseTarget));
   }
   return true;
 }
+
+/** Samples on average below which time that is left is not worth a look at the film. */
+const LEAST_ROUND = 0.5;
 
 let stopped = false;
 
