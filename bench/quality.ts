@@ -89,8 +89,8 @@ export default async function quality(): Promise<void> {
       }
     }
     // Errors fall as the root of the samples.
-    const [even, spread] = [errors.get('even 64'), errors.get('spread 32')];
-    if (even && spread) figure(`quality.${shot}.timeToErrorOf64`, 0.5 * (spread / even) ** 2, { most: 0.4 });
+    const [evenly, needed] = [errors.get('even 64'), errors.get('spread 32')];
+    if (evenly && needed) figure(`quality.${shot}.timeToErrorOf64`, 0.5 * (needed / evenly) ** 2, { most: 0.4 });
   }
 }
 
