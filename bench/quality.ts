@@ -7,6 +7,7 @@ import { ssim } from 'ssim.js';
 import { Darkroom, filmFrame, type LinearFrame } from '@zippy/core/develop';
 import { evaluate } from '@zippy/core/motion';
 import { allocateSamples, defaultRenderSettings, PILOT, sampleRounds, type LoadedFrame } from '@zippy/core/trace';
+import { learnedFilter } from '../server/src/workers/learnedFilter';
 import { demoScene } from './demoScene';
 import { figure } from './figure';
 import { kernelModule, LocalTracer } from './localTracer';
@@ -21,6 +22,7 @@ export default async function quality(): Promise<void> {
   const darkroom = await Darkroom.open(kernelModule);
   const { document } = demoScene();
   const tracer = await LocalTracer.open();
+  const learned = await learnedFilter(1);
   const kept = join(tmpdir(), `references-${REFERENCE}`);
   mkdirSync(kept, { recursive: true });
   const load = (shot: string, samples: number, seed: number): Promise<LoadedFrame> =>
@@ -70,7 +72,9 @@ export default async function quality(): Promise<void> {
             ['raw', 0, 0],
             ['filter', 0.8, 0],
             ['both', 0.8, 1],
+            ['learned', 0.8, 1],
           ] as const) {
+            if (name === 'learned') made.frame.learned = await learned?.filter(made.frame, made.frame.guides!);
             const picture = develop(made.frame, denoise, specks);
             const clean = darkroom.clean(made.frame, { denoise, specks });
             const sum = sums.get(name) ?? { rmse: 0, like: 0, lost: [] };
@@ -84,13 +88,13 @@ export default async function quality(): Promise<void> {
           const { worst, mean } = lostLight(lost, regionMeans(beauty));
           return `${name} rmse ${rmse.toFixed(2)} ssim ${like.toFixed(3)} light ${mean.toFixed(2)}% worst ${worst.toFixed(1)}%`;
         });
-        errors.set(`${way} ${samples}`, sums.get('both')!.rmse);
+        for (const [name, { rmse }] of sums) errors.set(`${way} ${samples} ${name}`, rmse);
         console.log(`quality: ${shot} ${way} ${samples} (${seconds.toFixed(1)} s): ${told.join(' | ')}`);
       }
     }
     // Errors fall as the root of the samples.
-    const [evenly, needed] = [errors.get('even 64'), errors.get('spread 32')];
-    if (evenly && needed) figure(`quality.${shot}.timeToErrorOf64`, 0.5 * (needed / evenly) ** 2, { most: 0.4 });
+    const [evenly, needed] = [errors.get('even 64 both'), errors.get('spread 16 learned')];
+    if (evenly && needed) figure(`quality.${shot}.timeToErrorOf64`, 0.25 * (needed / evenly) ** 2, { most: 0.4 });
   }
 }
 

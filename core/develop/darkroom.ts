@@ -59,8 +59,32 @@ export class Darkroom {
     const steady = steadyFrame(evened(frame), beside, look.denoise);
     const smooth =
       look.denoise > 0 && steady.guides ? this.noiseFilter.filter(steady, steady.guides, look.denoise) : steady.beauty;
+    if (frame.learned && look.denoise > 0) blendLearned(smooth, frame, neighbours, look.denoise);
     return { ...steady, beauty: keepLight(frame.beauty, smooth, frame.width, frame.parts) };
   }
+}
+
+/** Share of the learned filter in what both make: measured best from 8 to 64 samples, on glass, metal and lamps. */
+const LEARNED = 0.6;
+/** What the learned filter leaves of the noise, about. */
+const LEFT = 0.3;
+
+/** Blends what the learned filter makes of a frame into the light that the other filter has smoothed, by half of each and some more. */
+function blendLearned(smooth: Float32Array, frame: LinearFrame, { before, after }: Neighbours, amount: number): void {
+  // By itself it makes something else of each frame: laid over its neighbours it stands still.
+  const open = (each: LinearFrame | null) => each && asFrame(each);
+  const { beauty } = steadyFrame(asFrame(frame)!, { before: open(before), after: open(after) }, amount);
+  const share = LEARNED * amount;
+  for (let k = 0; k < smooth.length; k++) if (k % 4 !== 3) smooth[k]! += share * (beauty[k]! - smooth[k]!);
+}
+
+/** A frame whose light is what the learned filter made of it; null where it has not been at it. */
+function asFrame(frame: LinearFrame): LinearFrame | null {
+  const { learned, guides } = frame;
+  if (!learned) return null;
+  const beauty = frame.beauty.slice();
+  for (let p = 0; p < beauty.length / 4; p++) beauty.set(learned.subarray(p * 3, p * 3 + 3), p * 4);
+  return { ...frame, beauty, guides: guides && { ...guides, noise: guides.noise?.map((each) => each * LEFT) } };
 }
 
 /**

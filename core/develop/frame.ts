@@ -37,6 +37,8 @@ export interface LinearFrame {
   /** Linear Rec. 709, alpha premultiplied: four values a pixel, top row first. */
   beauty: Float32Array;
   guides?: FrameGuides;
+  /** The light as the learned filter leaves it, three values a pixel, where it has been at the frame. */
+  learned?: Float32Array;
   /** What each pixel keeps of its light where bright specks are weighed down. */
   specks?: Float32Array;
   /** Number of the part that each pixel shows, 0 for none; numbers are the frame's own. */

@@ -11,3 +11,5 @@ export { NoiseFilter } from './noiseFilter';
 export { speckShare } from './specks';
 export type { Neighbours } from './steady';
 export { toneCurve } from './tone';
+export { LearnedFilter, type Network } from './learned/learnedFilter';
+export { filterModel, INPUTS } from './learned/network';

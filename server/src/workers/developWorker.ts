@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import { UserProblem, type Look } from '@zippy/core/document';
 import type { Answer } from './answering';
+import { learnedFilter } from './learnedFilter';
 import { compileKernel } from './compileKernel';
 import { readLookup } from './readLookup';
 
@@ -27,6 +28,9 @@ export interface DevelopRequest {
   width: number | null;
 }
 
+/** Width of a picture in pixels from which on the learned filter is used. */
+const LEARNED_FROM = 400;
+
 const read = async (path: string, { lights }: Look): Promise<LinearFrame> =>
   decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
 
@@ -46,6 +50,9 @@ async function develop({
     before: steady && before ? await read(before, look) : null,
     after: steady && after ? await read(after, look) : null,
   };
+  // Small pictures show no noise that would be worth its time.
+  if (steady && frame.guides && (width === null || width >= LEARNED_FROM))
+    frame.learned = await (await learnedFilter(1))?.filter(frame, frame.guides);
   const besides = { neighbours, lookup: await readLookup(lookup), frame: number };
   let picture = sharp(darkroom.develop(frame, look, besides), {
     raw: { width: frame.width, height: frame.height, channels: 4 },

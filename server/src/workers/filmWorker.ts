@@ -1,6 +1,7 @@
 // Develops the frames of a film and hands them to the encoder, or packs them as PNG pictures.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
+import { availableParallelism } from 'node:os';
 import { createWriteStream } from 'node:fs';
 import { readFile, rename, rm } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
@@ -11,6 +12,7 @@ import yazl from 'yazl';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { filmFormat, type FilmFormatName, type FilmQuality, type FilmSettings } from '@zippy/core/reel';
+import { learnedFilter } from './learnedFilter';
 import { compileKernel } from './compileKernel';
 import { readLookup } from './readLookup';
 
@@ -39,9 +41,11 @@ parentPort!.on('message', () => {
 
 /** The last few frames that were read: each is its neighbours' neighbour. */
 const kept = new Map<string, LinearFrame>();
-async function read(path: string, { lights }: Look): Promise<LinearFrame> {
+async function read(path: string, { lights, denoise }: Look): Promise<LinearFrame> {
   const key = JSON.stringify([path, lights]);
   const frame = kept.get(key) ?? decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
+  if (denoise > 0 && frame.guides)
+    frame.learned ??= await (await learnedFilter(availableParallelism()))?.filter(frame, frame.guides);
   kept.delete(key);
   kept.set(key, frame);
   if (kept.size > 3) kept.delete(kept.keys().next().value!);

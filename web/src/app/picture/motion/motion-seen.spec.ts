@@ -19,6 +19,7 @@ beforeEach(() => {
       { frame: 21, value: [200, 0, 0], pace: 'linear' },
     ];
   });
+  studio.openDesk('motion');
   studio.select('node', 'lid');
 });
 
@@ -26,6 +27,9 @@ describe('motion seen in the picture', () => {
   it('is the path of what is selected, and none of what stays', () => {
     expect(motion.seen().path!.keys.map(({ frame, place }) => [frame, place[0]])).toEqual([[1, 0], [21, 200]]); // prettier-ignore
     expect(motion.seen().path!.places).toHaveLength(studio.shot()!.length);
+    studio.openDesk('finish');
+    expect(motion.seen().path).toBeNull();
+    studio.openDesk('motion');
     studio.selectAll([]);
     expect(motion.seen().path).toBeNull();
   });

@@ -43,10 +43,14 @@ export class MotionSeen {
   readonly ghosts = signal<GhostChoice>(keptChoice());
   private held: { grip: Grip; frame: number; gesture: string; document: ProjectDocument } | null = null;
 
-  /** What the path is of: the last thing selected, but for the camera that is looked through. */
+  /**
+   * What the path is of: the last thing selected, but for the camera that is looked through. Over parts it would lie in the way of
+   * judging them, so theirs is seen where motion is made.
+   */
   private readonly thing = computed((): Grip | null => {
     const primary = this.studio.primary();
-    if (primary?.kind === 'node') return { collection: 'nodes', id: primary.id };
+    if (primary?.kind === 'node')
+      return this.studio.desk() === 'motion' ? { collection: 'nodes', id: primary.id } : null;
     if (primary?.kind === 'light') return { collection: 'lights', id: primary.id };
     if (primary?.kind !== 'camera') return null;
     const seenThrough = this.studio.throughCamera() && this.studio.frameState().camera?.id === primary.id;
