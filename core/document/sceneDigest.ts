@@ -32,8 +32,7 @@ function ofAll(record: Readonly<Record<string, object>>): string {
 function of(thing: object): string {
   let found = known.get(thing);
   if (found === undefined) {
-    const { name: _name, order: _order, ...rest } = thing as { name?: string; order?: number };
-    found = digest(rest);
+    found = digest(Object.entries(thing).filter(([property]) => property !== 'name' && property !== 'order'));
     known.set(thing, found);
   }
   return found;

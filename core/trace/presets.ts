@@ -14,13 +14,13 @@ export const RENDER_PRESETS: readonly RenderPreset[] = [
     way: { share: 'half', samples: 32, noiseTarget: 0, secondsPerFrame: 0, depth: 10, speckLimit: 12 },
   },
   {
-    id: 'preview',
-    name: 'Preview',
-    way: { share: 'full', samples: 96, noiseTarget: 0.03, secondsPerFrame: 0, depth: 10, speckLimit: 12 },
+    id: 'good',
+    name: 'Good',
+    way: { share: 'full', samples: 64, noiseTarget: 0, secondsPerFrame: 0, depth: 10, speckLimit: 12 },
   },
   {
-    id: 'final',
-    name: 'Final',
+    id: 'best',
+    name: 'Best',
     way: { share: 'full', samples: 1024, noiseTarget: 0.01, secondsPerFrame: 0, depth: 24, speckLimit: 40 },
   },
 ];

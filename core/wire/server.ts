@@ -6,6 +6,8 @@ const serverStateSchema = z.object({
   encoder: z.boolean(),
   /** Threads that trace. */
   workers: z.number().int(),
+  /** What takes the noise out of pictures and films: a learned filter with our own, or our own alone. */
+  filter: z.enum(['learned', 'own']),
 });
 export type ServerState = z.infer<typeof serverStateSchema>;
 

@@ -40,17 +40,23 @@ const takeSchema = z.object({
 export type Take = z.infer<typeof takeSchema>;
 
 const estimateSchema = z.object({ expected: z.number(), low: z.number(), high: z.number() });
-const predictionSchema = z.object({
+const foreseenSchema = z.object({
   seconds: estimateSchema,
   secondsPerFrame: estimateSchema,
   noise: estimateSchema,
   frames: z.number().int(),
 }) satisfies z.ZodType<Prediction>;
+/** What was asked about, and the same frames rendered in other ways. */
+const predictionSchema = foreseenSchema.extend({ others: z.array(foreseenSchema) });
+export type Foreseen = z.infer<typeof predictionSchema>;
 
 export const TAKES = {
   list: route('get', '/api/projects/:id/takes', { answer: z.array(takeSchema) }),
   create: route('post', '/api/projects/:id/takes', { body: orderSchema, answer: takeSchema, status: 201 }),
-  predict: route('post', '/api/projects/:id/predictions', { body: rangeSchema, answer: predictionSchema }),
+  predict: route('post', '/api/projects/:id/predictions', {
+    body: rangeSchema.extend({ others: z.array(renderSettingsSchema).max(8).default([]) }),
+    answer: predictionSchema,
+  }),
   show: route('get', '/api/takes/:id', { answer: takeSchema }),
   stop: route('post', '/api/takes/:id/stop'),
   resume: route('post', '/api/takes/:id/continue'),

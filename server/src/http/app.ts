@@ -14,6 +14,7 @@ import { answerProblems } from './problems';
 import { projectRoutes } from './projectRoutes';
 import { serve } from './serve';
 import { takeRoutes } from './takeRoutes';
+import { hasLearnedFilter } from '../workers/learnedFilter';
 
 /**
  * All routes of the server, and the page where it has been built.
@@ -65,7 +66,8 @@ export function createApp(services: Services, page: string | null, hosts: readon
   app.use('/api', express.json({ limit: '32mb' }));
   app.get(SERVER.events.path, events.connect);
   const state = Router();
-  serve(state, SERVER.state, () => ({ encoder: films.encoder !== null, workers: services.workers }));
+  const filter = hasLearnedFilter() ? ('learned' as const) : ('own' as const);
+  serve(state, SERVER.state, () => ({ encoder: films.encoder !== null, workers: services.workers, filter }));
   app.use(
     state,
     projectRoutes(services),

@@ -19,8 +19,8 @@ export function takeRoutes({ takes, blobs, pictures, reserve }: Services): Route
   serve(router, TAKES.create, ({ parameters: { id }, body: { shot, first, last, settings, scene } }) =>
     takes.create(id, shot, first, last, settings, scene),
   );
-  serve(router, TAKES.predict, ({ parameters: { id }, body: { shot, first, last, settings } }) =>
-    takes.predict(id, shot, first, last, settings),
+  serve(router, TAKES.predict, ({ parameters: { id }, body: { shot, first, last, settings, others } }) =>
+    takes.predict(id, shot, first, last, settings, others),
   );
   serve(router, TAKES.show, ({ parameters: { id } }) => takes.show(id));
   serve(router, TAKES.stop, ({ parameters: { id } }) => takes.stop(id));

@@ -193,6 +193,11 @@ describe('a take', () => {
     expect(tracer.asked.slice(5).map((each) => each.output)).toEqual([null, null, null, null, null]);
     expect(secondsPerFrame.expected).toBeCloseTo(0.1 + 960 * 540 * 64e-6, 6);
     expect(noise.expected).toBeCloseTo(0.02, 6);
+    // Of other ways no frame is there: the repeats alone cost nothing.
+    const fine = { ...settings, samples: 2 * settings.samples };
+    const { others } = await takes.predict(project.id, shot(), 1, 20, settings, [fine]);
+    expect(others[0]!.frames).toBeGreaterThan(15);
+    expect(others[0]!.secondsPerFrame.expected).toBeCloseTo(0.1 + 960 * 540 * 128e-6, 6);
     tracer.answer = () => ({ failure: 'out of memory' });
     await expect(takes.predict(project.id, shot(), 6, 9, settings)).rejects.toThrow(/could not be measured/);
     await expect(takes.predict(project.id, shot(), 6, 9000, settings)).rejects.toThrow(/lie outside/);

@@ -7,11 +7,10 @@ import {
   predictTake,
   probeFrames,
   renderSettingsSchema,
-  type Prediction,
   type Probe,
   type RenderSettings,
 } from '@zippy/core/trace';
-import type { Take, TakeState } from '@zippy/core/wire';
+import type { Foreseen, Take, TakeState } from '@zippy/core/wire';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
@@ -128,24 +127,30 @@ export class Takes {
     }
   }
 
-  /** What rendering frames `first` to `last` of a shot would take, from a few of them rendered small. */
+  /**
+   * What rendering frames `first` to `last` of a shot would take, from a few of them rendered small.
+   * @param others further ways to render the same frames, as if none of them were there
+   */
   async predict(
     project: string,
     shotId: string,
     first: number,
     last: number,
     settings: RenderSettings,
-  ): Promise<Prediction> {
+    others: RenderSettings[] = [],
+  ): Promise<Foreseen> {
     const { text, assets } = await this.checked(project, shotId, first, last);
     const count = last - first + 1;
     const named = Math.min(count, MOST_FORESEEN);
     const frames = Array.from({ length: named }, (_, k) => first + Math.floor((k * count) / named));
     const missing: number[] = [];
     const seen = new Set<string>();
+    const told = new Set<string>();
     let k = 0;
     await this.planner.plan({ document: text, shot: shotId, frames, settings }, (names) => {
       for (const identity of names) {
         const frame = frames[k++]!;
+        told.add(identity);
         if (seen.has(identity) || this.files.has(identity)) continue;
         seen.add(identity);
         missing.push(frame);
@@ -154,7 +159,8 @@ export class Takes {
     });
     const files = this.blobs.assetPaths({ assets });
     const probes: Probe[] = [];
-    for (const frame of probeFrames(missing)) {
+    // Where all is there already, what other ways would take is still to be measured.
+    for (const frame of probeFrames(missing.length > 0 || others.length === 0 ? missing : [frames[0]!])) {
       const asked = { document: text, shot: shotId, frame, settings: { ...settings, layers: [] } };
       const answer = await this.tracer.trace({ ...asked, identity: '', output: null, files });
       if (answer.failure !== undefined)
@@ -163,7 +169,11 @@ export class Takes {
     }
     if (probes.length === 0 && missing.length > 0)
       throw new UserProblem('probe-stopped', 'The measurement was stopped. Ask again when no take renders.', 409);
-    return predictTake(probes, settings, Math.round((missing.length * count) / named));
+    const ofAll = (part: number) => Math.round((part * count) / named);
+    return {
+      ...predictTake(probes, settings, ofAll(missing.length)),
+      others: others.map((way) => predictTake(probes, way, ofAll(told.size))),
+    };
   }
 
   /** The project's document as text, its assets and the shot. @throws UserProblem where its frames cannot be rendered */

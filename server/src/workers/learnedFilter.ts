@@ -24,7 +24,16 @@ async function open(threads: number): Promise<LearnedFilter | null> {
   }
 }
 
+/** Whether the library that runs it is installed. */
+export function hasLearnedFilter(): boolean {
+  try {
+    return createRequire(import.meta.url).resolve('onnxruntime-node') !== '';
+  } catch {
+    return false;
+  }
+}
+
 let opened: Promise<LearnedFilter | null> | undefined;
 
-/** The same, opened when it is first asked for. */
+/** The filter, opened when it is first asked for. */
 export const learnedFilter = (threads: number): Promise<LearnedFilter | null> => (opened ??= open(threads));

@@ -41,8 +41,14 @@ export class Api {
   takes = (project: string) => ask(TAKES.list, { id: project });
   createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings, scene: string) =>
     ask(TAKES.create, { id: project }, { shot, first, last, settings, scene });
-  predict = (project: string, shot: string, first: number, last: number, settings: RenderSettings) =>
-    ask(TAKES.predict, { id: project }, { shot, first, last, settings });
+  predict = (
+    project: string,
+    shot: string,
+    first: number,
+    last: number,
+    settings: RenderSettings,
+    others: RenderSettings[],
+  ) => ask(TAKES.predict, { id: project }, { shot, first, last, settings, others });
   stopTake = (id: string) => ask(TAKES.stop, { id });
   continueTake = (id: string) => ask(TAKES.resume, { id });
   removeTake = (id: string) => ask(TAKES.remove, { id });

@@ -6,7 +6,7 @@ import type { Prediction } from '@zippy/core/trace';
 import { eventually, mount, type Mounted } from '../../../testing/mount';
 import { openStudio, sampleTake } from '../../../testing/studioBed';
 import { ServerProblem } from '../../api/api';
-import type { Take } from '@zippy/core/wire';
+import type { Foreseen, Take } from '@zippy/core/wire';
 import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../../store/notices';
 import { TakesActions } from '../../store/takes/takes.actions';
@@ -18,16 +18,18 @@ const server = {
   createTake: vi.fn(),
   takes: vi.fn(),
   predict: vi.fn(),
+  state: vi.fn(),
   stopTake: vi.fn(),
   continueTake: vi.fn(),
   removeTake: vi.fn(),
 };
-const prediction: Prediction = {
+const foreseen: Prediction = {
   frames: 48,
   seconds: { low: 80, expected: 300, high: 7200 },
   secondsPerFrame: { low: 2, expected: 6, high: 150 },
   noise: { low: 0.011, expected: 0.02, high: 0.031 },
 };
+const prediction: Foreseen = { ...foreseen, others: [foreseen, foreseen, { ...foreseen, seconds: { low: 1, expected: 20, high: 30 } }] }; // prettier-ignore
 let studio: Studio;
 let page: Mounted<RenderDeskComponent>;
 const button = (name: string | RegExp) => page.show.getByRole('button', { name });
@@ -48,6 +50,7 @@ beforeEach(async () => {
   vi.stubGlobal('EventSource', class {});
   for (const call of Object.values(server)) call.mockReset();
   server.saveEdits.mockResolvedValue({ revision: 2 });
+  server.state.mockResolvedValue({ encoder: true, workers: 2, filter: 'own' });
   server.takes.mockResolvedValue([]);
   server.createTake.mockImplementation(async (_: string, shot: string, first: number, last: number) =>
     sampleTake({ shot, first, last, done: [], state: 'waiting' }),
@@ -118,8 +121,14 @@ describe('the Render desk', () => {
     expect(told()).toBe(
       '48 frames in about 5 min (80 s to 2.0 h), noise about 2.0 % before denoising (1.1 % to 3.1 %).',
     );
-    await type('Samples', '128');
+    // The ways of rendering are offered with what they take, and taken by a click.
+    expect(server.predict.mock.calls[0]![5]).toHaveLength(3);
+    expect(button(/^Draft/).textContent.trim()).toBe('Draft · 5 min');
+    await page.user.click(button('Best · 20 s'));
+    await eventually(() => expect(page.show.getByLabelText('Preset').textContent.trim()).toBe('Best'));
     expect(told()).toBeUndefined();
+    studio.undo();
+    await type('Samples', '128');
     server.predict.mockResolvedValue({ ...prediction, frames: 0 });
     await page.user.click(button('How long, how noisy?'));
     await eventually(() => expect(told()).toBe('Every frame of this range is there already.'));
@@ -132,6 +141,10 @@ describe('the Render desk', () => {
     answer(prediction);
     await eventually(() => expect(button('How long, how noisy?')).toHaveProperty('disabled', false));
     expect(told()).toBeUndefined();
+  });
+
+  it('says what filters the noise', async () => {
+    await eventually(() => expect(page.host.textContent).toContain('our own filter: the learned one is not installed'));
   });
 
   it('keeps for every shot which frames are rendered, inside the shot', async () => {
@@ -155,7 +168,7 @@ describe('the Render desk', () => {
     const preset = () => page.show.getByLabelText('Preset').textContent.trim();
     expect(preset()).toBe('Draft');
     expect(page.component.settings()).toMatchObject({ width: 960, height: 540, samples: 32 });
-    await choose(page.user, page.show.getByLabelText('Preset'), 'Final');
+    await choose(page.user, page.show.getByLabelText('Preset'), 'Best');
     expect(page.component.settings()).toMatchObject({ width: 1920, height: 1080, samples: 1024, noiseTarget: 0.01 });
     expect(page.component.settings().layers).toEqual(['motion', 'lights']);
     await type('Samples', '77');

@@ -7,11 +7,11 @@ import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { FoldComponent } from '../../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { copyOf, lastOrder, newId, sceneDigest } from '@zippy/core/document';
+import { copyOf, lastOrder, newId, sceneDigest, type RenderWay } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
-import { settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
+import { RENDER_PRESETS, settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../../api/api';
-import type { Take } from '@zippy/core/wire';
+import type { Foreseen, ServerState, Take } from '@zippy/core/wire';
 import { Importer } from '../../tasks/import/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
 import type { FieldGroup } from '../../kinds/field';
@@ -89,6 +89,23 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
           {{ percent(each.noise.high) }}).
         }
       </p>
+      <div class="row" role="group" aria-label="Ways of rendering and what they take">
+        @for (offer of offered(); track offer.name) {
+          <button
+            matButton="tonal"
+            [matTooltip]="
+              offer.settings.width +
+              ' × ' +
+              offer.settings.height +
+              ', noise about ' +
+              percent(offer.cost?.noise?.expected ?? 0)
+            "
+            (click)="chooseWay(offer.way)"
+          >
+            {{ offer.name }} · {{ time(offer.cost?.seconds?.expected ?? 0) }}
+          </button>
+        }
+      </div>
     }
     <zr-field-groups [groups]="groups()" />
     <zr-fold title="Noise, time and layers" [open]="false">
@@ -168,6 +185,16 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
     >
       Before cleaning
     </button>
+    @if (filter(); as by) {
+      <p class="quiet">
+        Noise is filtered by
+        {{
+          by === 'learned'
+            ? 'a learned filter and our own together'
+            : 'our own filter: the learned one is not installed'
+        }}.
+      </p>
+    }
     <zr-file-button label="Look-up table" accept=".cube" (files)="bringTable($event)"
       >Own look-up table (.cube)</zr-file-button
     >
@@ -215,15 +242,49 @@ export class RenderDeskComponent {
   readonly takes = computed(() => [...this.studio.takes()].reverse());
   readonly layerNames = LAYER_NAMES;
   readonly predicting = signal(false);
+  /** What takes the noise out of pictures on this server. */
+  readonly filter = signal<ServerState['filter'] | null>(null);
+
+  constructor() {
+    // Without an answer nothing is said.
+    this.api.state().then(
+      ({ filter }) => this.filter.set(filter),
+      () => undefined,
+    );
+  }
+
   readonly settings = computed((): RenderSettings => ({
     ...settingsOfShot(this.studio.document(), this.studio.shot()),
     region: this.studio.region(),
   }));
   /** Holds for what it was asked for only. */
-  readonly prediction = linkedSignal<unknown, Prediction | null>({
+  readonly prediction = linkedSignal<unknown, Foreseen | null>({
     source: () => [this.settings(), this.range(), this.studio.shotId(), this.studio.document()],
     computation: () => null,
   });
+
+  /** The presets of every project, as they would render this shot. */
+  private readonly offers = computed(() => {
+    const [document, shot] = [this.studio.document(), this.studio.shot()];
+    return RENDER_PRESETS.map(({ name, way }) => {
+      const render = { ...(shot?.render ?? document.render), ...way };
+      const settings = settingsOfShot({ ...document, render }, shot && { ...shot, render: null });
+      return { name, way, settings: { ...settings, region: this.studio.region() } };
+    });
+  });
+  /** The same with what each of them costs on this machine, once that has been measured. */
+  readonly offered = computed(() => {
+    const found = this.prediction();
+    return found ? this.offers().map((offer, k) => ({ ...offer, cost: found.others[k] })) : [];
+  });
+
+  chooseWay(way: Partial<RenderWay>): void {
+    const at = this.place();
+    this.studio.edit('Way of rendering', (draft) => {
+      const own = at === 'render' ? null : draft.shots[this.studio.shotId() ?? '']?.render;
+      Object.assign(own ?? draft.render, copyOf(way));
+    });
+  }
 
   toggleLayer(layer: Layer): void {
     const at = this.place();
@@ -274,7 +335,7 @@ export class RenderDeskComponent {
       await this.session.save();
       const asked = this.settings();
       const [first, last] = this.range();
-      const found = await this.api.predict(project, shot, first, last, asked);
+      const found = await this.api.predict(project, shot, first, last, asked, this.offers().map(({ settings }) => settings)); // prettier-ignore
       if (asked === this.settings()) this.prediction.set(found);
     } catch (error) {
       this.notices.tell(error);
