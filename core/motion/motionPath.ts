@@ -24,8 +24,10 @@ const STILL = 1e-6;
  */
 export function motionPath(document: ProjectDocument, shot: Shot, grip: Grip): MotionPath | null {
   if (!document[grip.collection][grip.id]) return null;
-  const part = movedPart(document, shot, pathsTo(document, grip));
-  const at = (frame: number) => gripPlace(evaluateProperties(part, shot, frame), grip)!;
+  const paths = pathsTo(document, grip);
+  const own = ofThings(shot, paths);
+  const part = movedPart(document, own, paths);
+  const at = (frame: number) => gripPlace(evaluateProperties(part, own, frame), grip)!;
   const step = Math.ceil(shot.length / MOST_PLACES);
   const frames = Array.from({ length: Math.ceil(shot.length / step) }, (_, k) => 1 + k * step);
   const places = frames.map(at);
@@ -58,6 +60,14 @@ export function keyCarried(
   if (!own) return null;
   const held = { ...state, [grip.collection]: { ...state[grip.collection], [grip.id]: own } };
   return carried(held, grip, by)[path] ?? null;
+}
+
+/** A shot with keys and changes of some things only: of the rest none has to be looked up on every frame. */
+function ofThings(shot: Shot, paths: readonly string[]): Shot {
+  const wanted = new Set(paths);
+  const only = <T>(record: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(Object.entries(record).filter(([path]) => wanted.has(path.split('/', 2).join('/'))));
+  return { ...shot, tracks: only(shot.tracks), changes: only(shot.changes) };
 }
 
 const placeOf = ({ collection, id }: Grip): string => `${collection}/${id}/position`;

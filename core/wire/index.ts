@@ -1,9 +1,25 @@
 export { serverEventSchema, type ServerEvent } from './events';
 export { FILES, type StoredFile } from './files';
 export { FILMS, type Film, type FilmState } from './films';
-export { MODELS, type AcceptedModel, type Comparison, type ImportJob, type RebuiltModel } from './models';
+export {
+  MODELS,
+  readerAnswerSchema,
+  type AcceptedModel,
+  type Comparison,
+  type ImportJob,
+  type ReaderAnswer,
+  type RebuiltModel,
+} from './models';
 export { problemSchema, type Problem } from './problem';
 export { PROJECTS, type OpenProject, type ProjectEntry, type VersionEntry } from './projects';
 export { addressOf, type ParametersOf, type Route } from './route';
 export { SERVER, type ServerState } from './server';
 export { TAKES, type Foreseen, type Take, type TakeState } from './takes';
+export {
+  encodingSchema,
+  planAnswerSchema,
+  traceAnswerSchema,
+  type Encoding,
+  type PlanAnswer,
+  type TraceAnswer,
+} from './work';

@@ -64,6 +64,30 @@ export type Comparison = z.infer<typeof comparisonSchema>;
 
 const { up, front } = recipeSchema.shape;
 
+const bytesSchema = z.instanceof(Uint8Array);
+/** What grows with the model is looked at no closer here: the page does that when it comes there. */
+const whole = <T>() => z.custom<T>((value) => typeof value === 'object' && value !== null);
+/** What the process that reads models answers to a job, or tells of it meanwhile. */
+export const readerAnswerSchema = z.object({
+  job: z.string(),
+  /** Bytes of the file that begins to be read now: no answer yet. */
+  reading: z.number().optional(),
+  /** Its memory is used up: another process has to go on. */
+  spent: z.boolean().optional(),
+  summary: whole<ModelSummary>().optional(),
+  portrayed: bytesSchema.optional(),
+  accepted: whole<Omit<AcceptedModel, 'sourceHash' | 'companions'>>().optional(),
+  rebuilt: whole<RebuiltModel & { meshes: number }>().optional(),
+  compared: whole<Comparison>().optional(),
+  drawn: bytesSchema.optional(),
+  unpacked: storedFilesSchema.optional(),
+  exported: bytesSchema.optional(),
+  code: z.string().optional(),
+  failure: z.string().optional(),
+  status: z.number().int().optional(),
+});
+export type ReaderAnswer = z.infer<typeof readerAnswerSchema>;
+
 export const MODELS = {
   startImport: route('post', '/api/imports', {
     body: z.object({ files: storedFilesSchema.min(1) }),

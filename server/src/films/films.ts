@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
 import { inOrder, newId, UserProblem } from '@zippy/core/document';
+import { encodingSchema, type Encoding } from '@zippy/core/wire';
 import { filmFormat, filmFrames, type FilmFormatName, type FilmQuality } from '@zippy/core/reel';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
@@ -79,10 +80,10 @@ export class Films {
       ffmpeg: ffmpeg ?? '',
     });
     this.working.set(row.id, { worker, row });
-    worker.on(
-      'message',
-      (message: { encoded?: number; done?: true; stopped?: true; failure?: string }) => void this.hear(row, message),
-    );
+    worker.on('message', (message: unknown) => {
+      const { data } = encodingSchema.safeParse(message);
+      void this.hear(row, data ?? { failure: 'its thread told something else.' });
+    });
     worker.on('error', (error) => void this.hear(row, { failure: error.message }));
     return row;
   }
@@ -183,10 +184,7 @@ export class Films {
     return join(this.folder, `${row.id}.${filmFormat(row.format).extension}`);
   }
 
-  private async hear(
-    row: FilmRow,
-    message: { encoded?: number; done?: true; stopped?: true; failure?: string },
-  ): Promise<void> {
+  private async hear(row: FilmRow, message: Encoding): Promise<void> {
     if (message.encoded !== undefined) row.encoded = message.encoded;
     if (message.done) {
       row.state = 'done';

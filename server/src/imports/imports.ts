@@ -1,6 +1,14 @@
 import { newId, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
-import { FORMAT_LIST, groupFiles, type ModelSummary } from '@zippy/core/intake';
-import type { AcceptedModel, Comparison, ImportJob, RebuiltModel, StoredFile } from '@zippy/core/wire';
+import { FORMAT_LIST, groupFiles } from '@zippy/core/intake';
+import {
+  readerAnswerSchema,
+  type AcceptedModel,
+  type Comparison,
+  type ImportJob,
+  type ReaderAnswer,
+  type RebuiltModel,
+  type StoredFile,
+} from '@zippy/core/wire';
 import type { Events } from '../events/events';
 import type { Blobs } from '../storage/blobs';
 import { startProcess, type WorkingProcess } from '../workers/startProcess';
@@ -16,7 +24,7 @@ interface Asked {
   message: object;
   /** The file it is about, for the sentence where it is given up. */
   name: string;
-  resolve: (answer: WorkerAnswer) => void;
+  resolve: (answer: ReaderAnswer) => void;
   clock?: NodeJS.Timeout;
 }
 
@@ -24,25 +32,6 @@ interface Asked {
 const MOST_MEMORY = 8192;
 
 type Job = ImportJob & { source: StoredFile; companions: StoredFile[] };
-
-type WorkerAnswer = {
-  job: string;
-  /** Bytes of the file that begins to be read now: no answer yet. */
-  reading?: number;
-  summary?: ModelSummary;
-  portrayed?: Uint8Array;
-  accepted?: Omit<AcceptedModel, 'sourceHash' | 'companions'>;
-  rebuilt?: RebuiltModel & { meshes: number };
-  compared?: Comparison;
-  drawn?: Uint8Array;
-  unpacked?: StoredFile[];
-  exported?: Uint8Array;
-  code?: string;
-  failure?: string;
-  status?: number;
-  /** Whether the worker holds memory that it can not give back. */
-  spent?: boolean;
-};
 
 /**
  * Reads files, and writes scenes, in one process that keeps the CAD kernel warm and is asked for one thing at a time. A read that is
@@ -165,13 +154,13 @@ export class Imports {
   private readonly stored = ({ name, hash }: StoredFile) => ({ name, path: this.blobs.path(hash) });
 
   /** Asks the worker for one thing. @throws UserProblem with what it answers instead */
-  private async want<K extends keyof WorkerAnswer>(
+  private async want<K extends keyof ReaderAnswer>(
     what: K,
     message: object,
     job = newId(),
-  ): Promise<Required<Pick<WorkerAnswer, K>>> {
+  ): Promise<Required<Pick<ReaderAnswer, K>>> {
     const answer = await this.ask(job, { ...message, job });
-    if (answer[what] !== undefined) return answer as WorkerAnswer & Required<Pick<WorkerAnswer, K>>;
+    if (answer[what] !== undefined) return answer as ReaderAnswer & Required<Pick<ReaderAnswer, K>>;
     const { code, failure, status } = answer;
     throw new UserProblem(code ?? 'import-failed', failure ?? 'The file could not be read.', status ?? 500);
   }
@@ -206,7 +195,7 @@ export class Imports {
     this.events.send({ type: 'import', import: id, state: job.state, message: job.message });
   }
 
-  private ask(job: string, message: object): Promise<WorkerAnswer> {
+  private ask(job: string, message: object): Promise<ReaderAnswer> {
     return new Promise((resolve) => {
       const { source } = message as { source?: { name: string } };
       this.waiting.set(job, { message, name: source ? `"${source.name}"` : 'The file', resolve });
@@ -220,7 +209,7 @@ export class Imports {
   }
 
   /** Takes a job off the list with its answer, and goes on with the next. */
-  private answer(answer: WorkerAnswer): void {
+  private answer(answer: ReaderAnswer): void {
     const asked = this.waiting.get(answer.job);
     if (!asked) return;
     const [first] = this.waiting.keys();
@@ -231,7 +220,7 @@ export class Imports {
   }
 
   /** Answers a job in the place of the worker, or as its last word; where the worker is at it, a new one goes on with the next. */
-  private async giveUp(answer: WorkerAnswer): Promise<void> {
+  private async giveUp(answer: ReaderAnswer): Promise<void> {
     const [first] = this.waiting.keys();
     const worker = first === answer.job ? this.worker : null;
     if (worker) this.worker = null;
@@ -254,8 +243,11 @@ export class Imports {
 
   private startWorker(): WorkingProcess {
     if (this.worker) return this.worker;
-    const hear = (answer: WorkerAnswer) => {
-      if (answer.reading !== undefined) this.watch(answer.job, answer.reading);
+    const hear = (message: unknown) => {
+      const { data: answer } = readerAnswerSchema.safeParse(message);
+      // What tells something else is in no state to go on with.
+      if (!answer) ended();
+      else if (answer.reading !== undefined) this.watch(answer.job, answer.reading);
       else if (answer.spent) void this.giveUp(answer);
       else this.answer(answer);
     };
@@ -268,7 +260,7 @@ export class Imports {
       if (job) void this.giveUp({ job, code: 'import-failed', failure, status: 422 });
       else this.worker = null;
     };
-    const worker = startProcess('importWorker', MOST_MEMORY, (message) => hear(message as WorkerAnswer), ended);
+    const worker = startProcess('importWorker', MOST_MEMORY, hear, ended);
     this.worker = worker;
     return worker;
   }

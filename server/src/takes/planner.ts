@@ -2,6 +2,7 @@ import { setImmediate as breathe } from 'node:timers/promises';
 import type { Worker } from 'node:worker_threads';
 import { openDocument } from '@zippy/core/document';
 import type { RenderSettings } from '@zippy/core/trace';
+import { planAnswerSchema, type PlanAnswer } from '@zippy/core/wire';
 import { startWorker } from '../workers/startWorker';
 import { loops, planFrames } from './plan';
 
@@ -51,8 +52,6 @@ export const planHere: Planner = {
   async close() {},
 };
 
-export type PlanAnswer = { names: string[] } | { loops: boolean } | { end: true } | { failure: string };
-
 /** In a thread for each plan, so that one that is stopped, or never ends, holds up no other. */
 export class PlanThreads implements Planner {
   private readonly working = new Set<Worker>();
@@ -78,8 +77,10 @@ export class PlanThreads implements Planner {
     const worker = startWorker('planWorker', request);
     this.working.add(worker);
     return new Promise<void>((resolve, reject) => {
-      worker.on('message', (answer: PlanAnswer) => {
-        if ('failure' in answer) reject(new Error(answer.failure));
+      worker.on('message', (message: unknown) => {
+        const { data: answer } = planAnswerSchema.safeParse(message);
+        if (!answer) reject(new Error('The thread that names frames told something else.'));
+        else if ('failure' in answer) reject(new Error(answer.failure));
         else if ('end' in answer) resolve();
         else if (!hear(answer)) {
           resolve();

@@ -12,7 +12,8 @@ import { writeExr } from '@zippy/core/develop';
 import { openDatabase } from '../storage/database';
 import { FrameRow, TakeRow } from '../storage/entities';
 import { FrameFiles } from '../storage/frameFiles';
-import type { TraceAnswer, TraceRequest, Tracer } from '../workers/tracer';
+import type { TraceAnswer } from '@zippy/core/wire';
+import type { TraceRequest, Tracer } from '../workers/tracer';
 import { planHere } from './planner';
 import { Takes } from './takes';
 

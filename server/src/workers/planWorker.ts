@@ -1,6 +1,7 @@
 // Names the frames of one take, and ends.
 import { parentPort, workerData } from 'node:worker_threads';
-import { planHere, type PlanAnswer, type PlanRequest } from '../takes/planner';
+import type { PlanAnswer } from '@zippy/core/wire';
+import { planHere, type PlanRequest } from '../takes/planner';
 
 const tell = (answer: PlanAnswer) => parentPort!.postMessage(answer);
 const request = workerData as Omit<PlanRequest, 'frames'> & { frames: number[] | null };

@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os';
 import type { Worker } from 'node:worker_threads';
-import type { Probe, RenderSettings } from '@zippy/core/trace';
+import type { RenderSettings } from '@zippy/core/trace';
+import { traceAnswerSchema, type TraceAnswer } from '@zippy/core/wire';
 import { sayTraceFailure } from './sayTraceFailure';
 import { startWorker } from './startWorker';
 
@@ -16,17 +17,6 @@ export interface TraceRequest {
   output: string | null;
   /** Paths of models by content hash, and of surroundings and pictures by asset id. */
   files: Record<string, string>;
-}
-
-export interface TraceAnswer {
-  id: number;
-  stopped?: true;
-  failure?: string;
-  /** Code of a system error, such as ENOSPC. */
-  code?: string;
-  probe?: Probe;
-  kernelMilliseconds?: number;
-  milliseconds?: number;
 }
 
 /** Leaves one core for the page where there are more than two. */
@@ -108,17 +98,19 @@ export class Tracer {
   private start(): Worker {
     if (this.worker) return this.worker;
     const worker = startWorker('tracerWorker', { workers: this.workers });
-    worker.on('message', (answer: TraceAnswer) => {
-      if (this.worker !== worker) return;
-      if (answer.failure !== undefined && answer.code === undefined) this.replace();
-      this.answer(answer);
-    });
     const ended = (failure: string) => {
       if (this.worker !== worker) return;
       this.worker = null;
       const [first] = this.queue;
       if (first) this.answer({ id: first.request.id, failure });
     };
+    worker.on('message', (message: unknown) => {
+      if (this.worker !== worker) return;
+      const { data: answer } = traceAnswerSchema.safeParse(message);
+      if (!answer) return ended('the tracer answered something else.');
+      if (answer.failure !== undefined && answer.code === undefined) this.replace();
+      this.answer(answer);
+    });
     worker.on('error', (error) => ended(sayTraceFailure(error)));
     worker.on('exit', () => ended('the tracer was ended.'));
     this.worker = worker;

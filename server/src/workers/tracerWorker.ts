@@ -29,7 +29,8 @@ import type { TriangleMesh } from '@zippy/core/geometry';
 import { exposeFrame, type FrameState } from '@zippy/core/motion';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { compileKernel } from './compileKernel';
-import type { TraceAnswer, TraceRequest } from './tracer';
+import type { TraceAnswer } from '@zippy/core/wire';
+import type { TraceRequest } from './tracer';
 import { sayTraceFailure } from './sayTraceFailure';
 import { startWorker } from './startWorker';
 

@@ -9,10 +9,10 @@ export interface Mark {
   ring?: { axis: Vector3; radius: number };
 }
 
-/** Half the length of a helper's arms in millimetres. */
-const HELPER = 14;
+/** Half the length of a helper's arms, of the distance from which it is seen: as large in a watch as in a hall. */
+const HELPER = 0.0175;
 
-/** The cross of a helper, in its own space. */
+/** The cross of a helper, for a distance of 1; see `asSeen`. */
 export const helperFigure = (color: number): THREE.LineSegments =>
   new THREE.LineSegments(
     new THREE.BufferGeometry().setFromPoints(
@@ -30,6 +30,11 @@ export function aimFigure(place: Vector3, color: number): THREE.Points {
 
 /** Pixels. */
 const AIM_SIZE = 10;
+
+/** Gives a figure the size in which it is seen from a camera as from anywhere else. */
+export function asSeen(figure: THREE.Object3D, eye: THREE.Vector3): void {
+  figure.scale.setScalar(Math.max(1e-6, figure.position.distanceTo(eye)));
+}
 
 /** Figures that point something out, drawn over everything, as large from wherever it is seen. */
 export function markFigures({ point, line, ring }: Mark, color: number, eye: THREE.Vector3): THREE.Object3D[] {

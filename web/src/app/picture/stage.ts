@@ -12,7 +12,7 @@ import type { GripDrag, GripMode } from './handles/grip-drag';
 import { MotionFigures, NEAR_MARK, onCanvas, pixelsApart } from './motion/motion-figures';
 import type { SeenMotion } from './motion/motion-seen';
 import type { Standing } from './view-plan.component';
-import { aimFigure, cameraFigure, helperFigure, lampFigure, markFigures, type Mark } from './figures';
+import { aimFigure, asSeen, cameraFigure, helperFigure, lampFigure, markFigures, type Mark } from './figures';
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes/part-meshes';
 import { matrixOf } from '../meshes/sketch-geometry';
@@ -526,6 +526,7 @@ export class Stage {
     this.figures.visible = !through;
     this.grid.visible = view.frame.set.floor.kind === 'none';
     this.handles.camera = this.camera();
+    for (const each of this.figures.children) if (each.name === STEADY) asSeen(each, this.camera().position);
     this.more = this.parts.admit();
     const fine = JSON.stringify(this.quality.present);
     this.anew = this.stale || this.more || fine !== this.fine;
@@ -698,8 +699,8 @@ export class Stage {
     if (aim) this.figures.add(aimFigure(aim, SELECT));
     for (const { id, transform } of helpers) {
       const cross = helperFigure(selected?.id === id ? SELECT : 0x9aa0a6);
-      cross.matrixAutoUpdate = false;
-      cross.matrix.copy(matrixOf(transform));
+      matrixOf(transform).decompose(cross.position, cross.quaternion, new THREE.Vector3());
+      cross.name = STEADY;
       this.keepFigure(cross, 'node', id);
     }
     const tint = (kind: string, id: string, plain: number) =>
@@ -772,6 +773,8 @@ function sameScene(a: StageView, b: StageView): boolean {
 const STEEPEST = Math.PI / 2 - 0.001;
 /** Pixels of a lamp's shadow map each way. */
 const SHADOW_SIZE = 1024;
+/** Name of figures that are as large from wherever they are seen. */
+const STEADY = 'steady';
 /** Pixels from a line within which it is picked. */
 const NEAR_LINE = 6;
 /** Layer of what is selected. */

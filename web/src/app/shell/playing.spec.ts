@@ -33,7 +33,11 @@ beforeEach(() => {
   vi.stubGlobal('EventSource', class {});
   // The page of the tests lays nothing out.
   Element.prototype.scrollTo = () => undefined;
-  studio = openStudio({ saveEdits: vi.fn().mockResolvedValue({ revision: 2 }), meshUrl: () => 'data:,' });
+  studio = openStudio({
+    saveEdits: vi.fn().mockResolvedValue({ revision: 2 }),
+    meshUrl: () => 'data:,',
+    state: vi.fn().mockResolvedValue({ filter: 'own' }),
+  });
   studio.edit('A great deal moves', (draft) => {
     const shot = draft.shots['one']!;
     for (let k = 0; k < LANES / 2; k++) {
