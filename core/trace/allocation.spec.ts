@@ -1,30 +1,12 @@
 import { FILM_SAMPLES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
-import { newLight, type Finish } from '../document';
-import { composeTransform } from '../geometry';
 import { luminance } from '../optics';
 import { mostSamples, nextAverage, PILOT, sampleRounds } from './allocation';
 import { defaultRenderSettings } from './settings';
+import { cardAndBall as scene } from './testing/cardAndBall';
 import { holes } from './testing/holes';
-import { quad, renderScene, renderSpread, sphere, type TestFilm, type TestScene } from './testing/renderState';
+import { renderScene, renderSpread, type TestFilm } from './testing/renderState';
 
-// Left half a luminous card without any noise, right half a ball under a small lamp.
-const scene: TestScene = {
-  parts: [
-    {
-      mesh: quad(40),
-      finish: { baseColor: [0, 0, 0], specularWeight: 0, emissionUnit: 'nit', emissionPower: 400 } as Partial<Finish>,
-      transform: composeTransform([-20, 0, 0], [0, 0, 0, 1], [1, 1, 1]),
-    },
-    {
-      mesh: sphere(14),
-      finish: { baseColor: [0.6, 0.6, 0.6], baseMetalness: 1, specularRoughness: 0.5 },
-      transform: composeTransform([20, 0, 0], [0, 0, 0, 1], [1, 1, 1]),
-    },
-  ],
-  lights: [newLight('panel', { position: [40, 60, 60], width: 60, height: 60, power: 6 })],
-  camera: { focalLength: 45 },
-};
 const settings = { width: 48, height: 24, samples: 64 };
 const counts = ({ film, frame, width, height }: TestFilm): number[] =>
   Array.from({ length: width * height }, (_, k) => film[k * frame.floats + FILM_SAMPLES]!);
