@@ -81,6 +81,16 @@ describe('the time strip', () => {
     expect(pictures()).toEqual([1, 20, 20, 48].map((frame) => `/takes/new/${frame}`));
   });
 
+  it('shows one rendered frame where it is, and sketches in the rest of the shot', async () => {
+    await open();
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [sampleTake({ id: 'still', first: 45, last: 45, done: [45] })] })); // prettier-ignore
+    await drawn();
+    const shown = [...page.host.querySelectorAll('.shot')[0]!.querySelectorAll('img')].map((each) =>
+      each.getAttribute('src'),
+    );
+    expect(shown).toEqual(['data:sketch', '/takes/still/45']);
+  });
+
   it('says which small pictures are of an older state, until they are that no more', async () => {
     await open();
     const older = () => page.show.queryAllByText('· older').map((each) => each.parentElement!.textContent!.trim());

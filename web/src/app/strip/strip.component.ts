@@ -105,13 +105,16 @@ export class StripComponent {
   /** Of the shot's newest take, or sketches of it, spread over its length. */
   private thumbsOf(shot: Shot): string[] {
     const take = this.takeOf(shot);
-    if (!take) return this.stills.stills().get(shot.id) ?? [];
+    const sketches = this.stills.stills().get(shot.id) ?? [];
+    if (!take) return sketches;
     const look = this.studio.lookOf(take.id);
     return Array.from({ length: STILLS_PER_SHOT }, (_, k) => {
-      const wanted = take.first - 1 + stillFrame(take.last - take.first + 1, k);
+      const wanted = stillFrame(shot.length, k);
       const frame = take.done.reduce((best, each) => (Math.abs(each - wanted) < Math.abs(best - wanted) ? each : best));
-      return this.api.frameUrl(take.id, frame, look, 120);
-    });
+      // One frame does not stand for all of a shot that moves.
+      const near = Math.abs(frame - wanted) <= shot.length / STILLS_PER_SHOT;
+      return near ? this.api.frameUrl(take.id, frame, look, 120) : (sketches[k] ?? '');
+    }).filter((url) => url !== '');
   }
 
   /** The newest take of a shot that has frames. */
