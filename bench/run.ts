@@ -2,6 +2,7 @@
 const all = [
   'rays',
   'paths',
+  'maps',
   'revisions',
   'instances',
   'economies',

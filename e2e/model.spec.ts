@@ -122,6 +122,8 @@ test('a DAE brings the picture beside it, its camera and its light', async () =>
   await expect.poll(async () => Object.values((await stored()).cameras).map(({ name }) => name)).toContain('Eye');
   const { assets, finishes, lights } = await stored();
   expect(Object.values(lights).map(({ name, kind }) => `${name} ${kind}`)).toContain('Key spot');
-  const worn = Object.values(finishes).flatMap(({ maps }) => maps.baseColor?.source.picture ?? []);
+  const worn = Object.values(finishes).flatMap(({ maps }) =>
+    Object.values(maps).flatMap(({ source }) => (source.kind === 'picture' ? source.picture : [])),
+  );
   expect(worn.map((id) => assets[id]?.kind)).toEqual(['picture']);
 });

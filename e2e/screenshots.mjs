@@ -52,7 +52,22 @@ await page.keyboard.press('Escape');
 await page.keyboard.press('v');
 await page.getByRole('treeitem', { name: /Front panel/ }).click();
 await desk('Finish');
+const shelf = page.locator('zr-finish-desk');
+await shelf.getByRole('combobox', { name: 'Made of' }).click();
+await page.getByRole('option', { name: /^Wood/ }).click();
+await shelf.getByRole('button', { name: 'Walnut', exact: true }).click();
+await page.getByRole('radio', { name: 'Sketch' }).click();
+// What the project wears is drawn one finish after another.
+const drawn = () =>
+  document.querySelectorAll('zr-finish-tile').length > 10 && !document.querySelector('zr-finish-tile .waits');
+await page.waitForFunction(drawn, null, { timeout: 120_000 });
+await page.getByRole('radio', { name: 'Settle' }).click();
+await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({ timeout: 120_000 });
+await page.locator('zr-finish-maps').evaluate((maps) => maps.scrollIntoView({ block: 'end' }));
+await shelf.getByText('Colourways').evaluate((title) => title.scrollIntoView({ block: 'center' }));
+await page.mouse.move(660, 700);
 await keep('finish');
+await page.keyboard.press('Control+z');
 await desk('Set');
 await page.keyboard.press('Escape');
 await keep('set');
@@ -117,19 +132,19 @@ const lines = Array.from(
   { length: 12 },
   (_, k) => `<path d="M0 ${k * 42 + 20}h512" stroke="#1c2a33" stroke-width="6"/>`,
 ).join('');
-const drawn = `<svg xmlns="http://www.w3.org/2000/svg" width="512" height="512"><rect width="512" height="512" fill="#d9a441"/>${lines}<circle cx="256" cy="256" r="120" fill="#b5332e"/></svg>`;
-const picture = await sharp(Buffer.from(drawn)).png().toBuffer();
+const sign = `<svg xmlns="http://www.w3.org/2000/svg" width="512" height="512"><rect width="512" height="512" fill="#d9a441"/>${lines}<circle cx="256" cy="256" r="120" fill="#b5332e"/></svg>`;
+const picture = await sharp(Buffer.from(sign)).png().toBuffer();
 await page
-  .locator('zr-finish-pictures input[type=file]')
+  .locator('zr-finish-maps input[type=file]')
   .setInputFiles({ name: 'sun-stripes.png', mimeType: 'image/png', buffer: picture });
 await page.waitForTimeout(1500);
-await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
+await page.locator('zr-finish-maps').scrollIntoViewIfNeeded();
 await page.keyboard.press('Escape');
 await page.getByRole('treeitem', { name: /Back cover/ }).click();
 await page.keyboard.press('Alt+2');
 await page.getByRole('radio', { name: 'Traced' }).click();
 await page.locator('zr-traced .state', { hasText: /(16|32) samples/ }).waitFor({ timeout: 120_000 });
-await page.locator('zr-finish-pictures').scrollIntoViewIfNeeded();
+await page.locator('zr-finish-maps').scrollIntoViewIfNeeded();
 await keep('pictures');
 await page.getByRole('radio', { name: 'Sketch' }).click();
 await page

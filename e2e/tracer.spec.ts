@@ -149,9 +149,9 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
       .png()
       .toBuffer(),
   );
-  const pictures = page.locator('zr-finish-pictures');
+  const pictures = page.locator('zr-finish-maps');
   await pictures.locator('input[type=file]').setInputFiles(sign);
-  await expect(pictures.getByText('Picture on: Base colour')).toBeVisible();
+  await expect(pictures.getByRole('heading', { name: 'Base colour, by maps' })).toBeVisible();
   await expect(pictures.locator('img')).toHaveJSProperty('naturalWidth', 8);
   await set('Times across', '3', pictures);
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
@@ -163,7 +163,7 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
     return finishes[part.finish!]!;
   };
   // What was saved may still be told of the edit before.
-  await expect.poll(async () => (await stored()).maps.baseColor).toMatchObject({ repeatU: 3, coding: 'srgb' });
+  await expect.poll(async () => Object.values((await stored()).maps)[0]).toMatchObject({ repeatU: 3, coding: 'srgb' });
   // Seen from behind, the cover is red.
   await page.keyboard.press('Alt+2');
   await page.getByRole('radio', { name: 'Traced' }).click();
@@ -182,10 +182,10 @@ test('a picture is put on a finish, placed, seen by the tracer, and taken off ag
   await pictures.locator('input[type=file]').setInputFiles(broken);
   await expect(page.getByRole('alert')).toContainText('"torn.png" cannot be read');
   await page.getByLabel('Close message').click();
-  await pictures.getByRole('button', { name: 'Take the picture off Base colour' }).click();
-  await expect(pictures.getByText('Picture on: Base colour')).toHaveCount(0);
+  await pictures.getByRole('button', { name: 'Take sign off Base colour' }).click();
+  await expect(pictures.getByRole('heading', { name: 'Base colour, by maps' })).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(pictures.getByText('Picture on: Base colour')).toBeVisible();
+  await expect(pictures.getByRole('heading', { name: 'Base colour, by maps' })).toBeVisible();
 });
 
 test('parts and finishes are saved as a GLB that opens again', async () => {

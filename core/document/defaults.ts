@@ -7,6 +7,7 @@ import {
   defaultsOf,
   FINISH,
   FLOOR,
+  LABEL,
   GRADIENT,
   LIGHT,
   LOOK,
@@ -25,6 +26,7 @@ import {
   type Camera,
   type Copies,
   type Finish,
+  type Label,
   type Light,
   type Look,
   type ProjectDocument,
@@ -92,10 +94,20 @@ export function newNode(over: Partial<SceneNode> = {}): SceneNode {
     mesh: null,
     finish: null,
     copies: null,
+    labels: {},
     origin: null,
     ...over,
   };
 }
+
+export const newLabel = (picture: string, over: Partial<Label> = {}): Label => ({
+  name: 'Label',
+  order: 0,
+  picture,
+  finish: null,
+  ...defaultsOf(LABEL),
+  ...over,
+});
 
 export const newCopies = (over: Partial<Copies> = {}): Copies => ({
   ...defaultsOf(COPIES),
@@ -135,6 +147,7 @@ export function newShot(over: Partial<Shot> = {}): Shot {
     name: 'Shot',
     order: 0,
     ...defaultsOf(SHOT),
+    colourway: null,
     camera: null,
     picture: null,
     render: null,
@@ -169,6 +182,8 @@ export function newDocument(name: string): ProjectDocument {
     assets: {},
     nodes: {},
     finishes: {},
+    colourways: {},
+    colourway: null,
     lights: { [key.id]: key },
     cameras: { [camera.id]: camera },
     set: {

@@ -6,6 +6,7 @@ export {
   newCopies,
   newDocument,
   newFinish,
+  newLabel,
   newLight,
   newNode,
   newShot,
@@ -14,7 +15,8 @@ export { editFault } from './editFault';
 export { applyDocumentPatches, copyOf, makeEdit, patchSchema, type DocumentPatch, type Edit } from './edits';
 export { emptyHistory, newestSteps, redo, remember, undo, without, type History } from './history';
 export { intoRange } from './intoRange';
-export { isColorSlot, mapMatrix, newMap } from './maps';
+export { nextName } from './nextName';
+export { isColorSlot, layersOf, lowestLayer, madeMap, mapMatrix, newMap } from './maps';
 export { mergeEdits, type Meeting } from './mergeEdits';
 export { meshAssets, meshKey, meshOfModel } from './meshRef';
 export { checkDocument, openDocument } from './migrations';
@@ -31,7 +33,11 @@ export {
   GRADIENT,
   LAYERS,
   LIGHT,
+  BLENDS,
+  LABEL,
   MAP,
+  PROJECTIONS,
+  SOURCE,
   nearest,
   PICTURE,
   propertyAt,
@@ -70,6 +76,8 @@ export {
   type Finding,
   type Finish,
   type FinishMap,
+  type Colourway,
+  type Label,
   type Key,
   type Light,
   type Look,

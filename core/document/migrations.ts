@@ -1,4 +1,5 @@
 import { defaultLook, newCamera, newDocument, newFinish, newLight } from './defaults';
+import { defaultsOf, MAP } from './properties';
 import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
 import { referenceFault } from './references';
@@ -143,6 +144,24 @@ const migrations: Record<number, (document: Json) => Json> = {
       shots: each(document['shots'], (shot) => ({ ...shot, picture: null, render: null, range: null })),
     };
   },
+  // Version 9 knew no colourways, no labels, and one picture on a parameter, laid by the coordinates; it kept the name of its parameter as an id.
+  9: (document) => ({
+    ...document,
+    schemaVersion: 10,
+    colourways: {},
+    colourway: null,
+    shots: each(document['shots'], (shot) => ({ ...shot, colourway: null })),
+    nodes: each(document['nodes'], (node) => ({ ...node, labels: {} })),
+    finishes: each(document['finishes'], (finish) => ({
+      ...finish,
+      maps: Object.fromEntries(
+        Object.entries((finish['maps'] as Record<string, Json>) ?? {}).map(([slot, map]) => [
+          slot,
+          { slot, order: 0, ...defaultsOf(MAP), shades: null, ...map },
+        ]),
+      ),
+    })),
+  }),
 };
 
 /**

@@ -13,9 +13,11 @@ const known = new WeakMap<object, string>();
 export function sceneDigest(document: ProjectDocument, shot: string): string {
   const own = document.shots[shot];
   if (!own) return '';
-  const { nodes, finishes, lights, cameras, assets, set, frameRate } = document;
+  const { nodes, finishes, colourways, lights, cameras, assets, set, frameRate } = document;
   const things = [nodes, finishes, lights, cameras, assets].map(ofAll);
-  return digest([things, of(set), of(own), own.picture ?? document.picture, frameRate]);
+  const colourway = own.colourway ?? document.colourway;
+  const wears = colourway ? (colourways[colourway]?.wears ?? null) : null;
+  return digest([things, of(set), of(own), own.picture ?? document.picture, frameRate, wears]);
 }
 
 /** Shots have the same things, and most edits leave most of them alone. */

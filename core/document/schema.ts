@@ -11,6 +11,7 @@ import {
   COPIES,
   FINISH,
   FLOOR,
+  LABEL,
   GRADIENT,
   LAYERS,
   LIGHT,
@@ -32,7 +33,7 @@ import { paceSchema } from './properties/pace';
 import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 9;
+export const SCHEMA_VERSION = 10;
 
 const id = idSchema;
 const name = nameSchema;
@@ -132,6 +133,16 @@ const copiesSchema = z
     path: ['counts'],
   });
 
+const labelSchema = z.object({
+  name,
+  order: finite,
+  /** Asset id. */
+  picture: id,
+  /** What it is made of; null is ink on what the part wears. */
+  finish: id.nullable(),
+  ...shapeOf(LABEL),
+});
+
 export const nodeSchema = z.object({
   id,
   name,
@@ -143,27 +154,62 @@ export const nodeSchema = z.object({
   mesh: meshRefSchema.nullable(),
   finish: id.nullable(),
   copies: copiesSchema.nullable(),
+  /** By ids of their own. */
+  labels: z.record(id, labelSchema).refine((labels) => Object.keys(labels).length <= LIMITS.labelsPerPart, {
+    message: `A part bears at most ${LIMITS.labelsPerPart} labels.`,
+  }),
   /** What the node was in the file it came from: the names from the root down to it, and its place in the file's own space. */
   origin: z.object({ path: z.string().max(10_000), place: transform }).nullable(),
 });
 
-/** What a picture can drive: parameters of a finish at the surface, by their names there, and the direction of the surface. */
-export type MapSlot = MappedIn<typeof FINISH> | 'normal';
+/**
+ * What maps can drive: parameters of a finish at the surface, by their names there, its direction by a picture of normals, and its
+ * height.
+ */
+export type MapSlot = MappedIn<typeof FINISH> | 'normal' | 'height';
 export const MAP_SLOTS: readonly MapSlot[] = [
   ...(Object.keys(FINISH) as (keyof typeof FINISH)[]).filter(
     (name): name is MappedIn<typeof FINISH> => FINISH[name].mapped,
   ),
   'normal',
+  'height',
 ];
 
-/** How something, such as a picture, drives one parameter of a finish. */
-export const mapSchema = z.object({ source: mapSourceSchema, ...shapeOf(MAP) });
+/** Colours from dark to bright. */
+const shadesSchema = z
+  .array(z.object({ at: z.number().min(0).max(1), color }))
+  .min(2)
+  .max(LIMITS.shadesOfMap)
+  .refine((stops) => stops.every(({ at }, k) => k === 0 || at >= stops[k - 1]!.at), {
+    message: 'The shades of a map must stand one behind the other.',
+  });
+
+/** One layer of what drives a parameter of a finish; layers of one parameter lie over each other by their order. */
+export const mapSchema = z.object({
+  slot: z.enum(MAP_SLOTS),
+  order: finite,
+  source: mapSourceSchema,
+  ...shapeOf(MAP),
+  /** Colours that its values become; null leaves them as they are. */
+  shades: shadesSchema.nullable(),
+});
 
 export const finishSchema = z.object({
   id,
   name,
   ...shapeOf(FINISH),
-  maps: z.partialRecord(z.enum(MAP_SLOTS), mapSchema),
+  /** By ids of their own. */
+  maps: z.record(id, mapSchema).refine((maps) => Object.keys(maps).length <= LIMITS.mapsPerFinish, {
+    message: `A finish wears at most ${LIMITS.mapsPerFinish} layers of maps.`,
+  }),
+});
+
+/** What parts wear instead in a variant of the product. */
+const colourwaySchema = z.object({
+  name,
+  order: finite,
+  /** Finishes by what wears them: ids of parts, or of finishes, which are then replaced wherever they are worn. Parts count first. */
+  wears: z.record(id, id),
 });
 
 export const lightSchema = z.object({
@@ -252,6 +298,8 @@ const shotSchema = z.object({
   order: finite,
   ...shapeOf(SHOT),
   camera: id.nullable(),
+  /** Variant of the product in this shot; null is the one of the project. */
+  colourway: id.nullable(),
   /** Its own size of the picture, and its own way of rendering; null is that of the project. */
   picture: pictureSchema.nullable(),
   render: renderSchema.nullable(),
@@ -285,6 +333,9 @@ export const documentSchema = z.object({
   assets: z.record(id, assetSchema),
   nodes: z.record(id, nodeSchema),
   finishes: z.record(id, finishSchema),
+  /** Variants of the product, and the one that is shown; null is as parts are dressed themselves. */
+  colourways: z.record(id, colourwaySchema),
+  colourway: id.nullable(),
   lights: z.record(id, lightSchema),
   cameras: z.record(id, cameraSchema),
   set: setSchema,
@@ -304,6 +355,8 @@ export type Finding = (typeof FINDINGS)[number];
 export type SceneNode = z.infer<typeof nodeSchema>;
 export type Finish = z.infer<typeof finishSchema>;
 export type FinishMap = z.infer<typeof mapSchema>;
+export type Label = z.infer<typeof labelSchema>;
+export type Colourway = z.infer<typeof colourwaySchema>;
 export type Light = z.infer<typeof lightSchema>;
 export type Camera = z.infer<typeof cameraSchema>;
 export type StudioSet = z.infer<typeof setSchema>;

@@ -12,7 +12,7 @@ import {
   KHRMaterialsVolume,
   KHRTextureTransform,
 } from '@gltf-transform/extensions';
-import type { Finish, FinishMap, MapSlot } from '../document';
+import { lowestLayer, type Finish, type FinishMap, type MapSlot } from '../document';
 import { lightColor, pictureOfSource } from '../optics';
 import { MILLIMETRES } from './gltfExtensions';
 
@@ -40,10 +40,10 @@ export function finishMaterial(
     .setBaseColorFactor([...((solid ? white : color.map((v) => Math.min(1, v))) as Color), finish.geometryOpacity])
     .setMetallicFactor(finish.baseMetalness)
     .setRoughnessFactor(roughness.roughness)
-    .setAlphaMode(finish.geometryOpacity < 1 || finish.maps.geometryOpacity ? 'BLEND' : 'OPAQUE')
+    .setAlphaMode(finish.geometryOpacity < 1 || lowestLayer(finish, 'geometryOpacity') ? 'BLEND' : 'OPAQUE')
     .setDoubleSided(finish.thinWalled || finish.emissionTwoSided);
   const wear = (slot: MapSlot, set: (texture: Texture) => unknown, info: () => TextureInfo | null) => {
-    const map = finish.maps[slot];
+    const map = lowestLayer(finish, slot);
     const picture = map && pictureOfSource(map.source);
     const texture = picture ? textureOf(picture) : null;
     if (!map || !texture) return;
@@ -56,7 +56,7 @@ export function finishMaterial(
     () => material.getBaseColorTextureInfo(),
   );
   // Both slots share one picture in glTF, roughness in green and metalness in blue: only maps laid out so can be kept.
-  const { specularRoughness: rough, baseMetalness: metal } = finish.maps;
+  const [rough, metal] = [lowestLayer(finish, 'specularRoughness'), lowestLayer(finish, 'baseMetalness')];
   if (rough ? rough.channel === 'green' : metal?.channel === 'blue')
     wear(
       rough ? 'specularRoughness' : 'baseMetalness',
@@ -68,7 +68,8 @@ export function finishMaterial(
     (t) => material.setNormalTexture(t),
     () => material.getNormalTextureInfo(),
   );
-  if (finish.maps.normal) material.setNormalScale(finish.maps.normal.strength);
+  const relief = lowestLayer(finish, 'normal');
+  if (relief) material.setNormalScale(relief.strength);
   if (radiance > 0) {
     const light = lightColor(finish.emissionKelvin, finish.emissionColor).map((v) => v * radiance) as Color;
     const most = Math.max(...light);
@@ -127,7 +128,7 @@ export function finishMaterial(
       (t) => coat.setClearcoatTexture(t),
       () => coat.getClearcoatTextureInfo(),
     );
-    if (finish.maps.coatRoughness?.channel === 'green')
+    if (lowestLayer(finish, 'coatRoughness')?.channel === 'green')
       wear(
         'coatRoughness',
         (t) => coat.setClearcoatRoughnessTexture(t),
@@ -147,7 +148,11 @@ export function finishMaterial(
       () => sheen.getSheenColorTextureInfo(),
     );
   }
-  if (finish.specularWeight !== 1 || finish.specularColor.some((v) => v !== 1) || finish.maps.specularColor) {
+  if (
+    finish.specularWeight !== 1 ||
+    finish.specularColor.some((v) => v !== 1) ||
+    lowestLayer(finish, 'specularColor')
+  ) {
     const specular = document
       .createExtension(KHRMaterialsSpecular)
       .createSpecular()
@@ -177,14 +182,14 @@ export function finishMaterial(
       .setIridescenceFactor(finish.thinFilmWeight)
       .setIridescenceIOR(finish.thinFilmIor)
       .setIridescenceThicknessMaximum(thickest)
-      .setIridescenceThicknessMinimum(thickest * (1 - (finish.maps.thinFilmThickness?.strength ?? 0)));
+      .setIridescenceThicknessMinimum(thickest * (1 - (lowestLayer(finish, 'thinFilmThickness')?.strength ?? 0)));
     material.setExtension(KHRMaterialsIridescence.EXTENSION_NAME, film);
     wear(
       'thinFilmWeight',
       (t) => film.setIridescenceTexture(t),
       () => film.getIridescenceTextureInfo(),
     );
-    if (finish.maps.thinFilmThickness?.channel === 'green')
+    if (lowestLayer(finish, 'thinFilmThickness')?.channel === 'green')
       wear(
         'thinFilmThickness',
         (t) => film.setIridescenceThicknessTexture(t),

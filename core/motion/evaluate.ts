@@ -15,6 +15,8 @@ import {
 } from '../document';
 import type { Quaternion, Transform } from '../geometry';
 import { placedAimed, placeNode, restingState, type PlacedNode, type SceneState } from '../scene';
+import { dressedBy } from './colourways';
+import { labelled } from './labels';
 import { behaviourOf, type Pose } from './moves';
 import { trackValue } from './track';
 
@@ -72,9 +74,15 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const state = evaluateProperties(document, shot, frame);
   const world = new Map<string, PlacedNode>();
   const parts: PartState[] = [];
+  const labels: Record<string, Finish> = {};
+  const dressed = dressedBy(document, shot);
   for (const node of inOrder(state.nodes)) {
     const placed = placeNode(state, node, world);
     if (!node.mesh || !placed.visible) continue;
+    const worn = dressed(node);
+    const own = worn === null ? null : (state.finishes[worn] ?? null);
+    const printed = Object.keys(node.labels).length > 0 ? labelled(own, node.id, node.labels, state.finishes) : null;
+    if (printed) labels[printed.id] = printed;
     placed.instances.forEach((transform, k) => {
       parts.push({
         node: node.id,
@@ -82,7 +90,7 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
         name: node.name,
         mesh: node.mesh!,
         transform,
-        finish: node.finish,
+        finish: printed ? printed.id : worn,
         glow: node.glow,
       });
     });
@@ -92,7 +100,10 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const burning = inOrder(aimed.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
   const lights = solo.length > 0 ? solo : burning;
-  const finishes = Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id)));
+  const finishes = {
+    ...Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id))),
+    ...labels,
+  };
   const switched = switchedSources(shot);
   return {
     parts,

@@ -1,4 +1,5 @@
 export { conformFrameRate, rateOf } from './conformFrameRate';
+export { dressedBy } from './colourways';
 export { evaluate, evaluateProperties, type FrameState, type PartState } from './evaluate';
 export { behaviourOf, MOVE, MOVE_KINDS, movePaced, moveProgress, newMove, paced, type SpaceChange } from './moves';
 export { keyCarried, motionPath, type MotionPath } from './motionPath';

@@ -5,6 +5,7 @@ import {
   lastOrder,
   meshAssets,
   newId,
+  nextName,
   readProperty,
   sameFinish,
   SCHEMA_VERSION,
@@ -75,11 +76,15 @@ export function liftThings(
   const aimed = placedAimed(state);
   const free = <T extends { parent: string | null }>(record: Record<string, T>): Record<string, T> =>
     Object.fromEntries(Object.entries(record).map(([id, each]) => [id, { ...each, parent: null }]));
-  const worn = Object.values(lifted).flatMap(({ finish }) => finish ?? []);
+  const printed = Object.values(lifted).flatMap(({ labels }) => Object.values(labels));
+  const worn = [...Object.values(lifted), ...printed].flatMap(({ finish }) => finish ?? []);
   const kept = only(document.finishes, [...worn, ...ids('finish')]);
-  const pictures = Object.values(kept).flatMap(({ maps }) =>
-    Object.values(maps).flatMap(({ source }) => pictureOfSource(source) ?? []),
-  );
+  const pictures = [
+    ...Object.values(kept).flatMap(({ maps }) =>
+      Object.values(maps).flatMap(({ source }) => pictureOfSource(source) ?? []),
+    ),
+    ...printed.map(({ picture }) => picture),
+  ];
   const meshes = new Set(Object.values(lifted).flatMap(({ mesh }) => (mesh ? meshAssets(mesh) : [])));
   const models = Object.values(document.assets).flatMap(({ id, hash }) => (meshes.has(hash) ? [id] : []));
   const present = shot === null ? undefined : document.shots[shot];
@@ -144,6 +149,16 @@ export function putThings(
       parent: top ? null : nodeIds.get(node.parent!)!,
       order: top ? order++ : node.order,
       finish: node.finish && (finishIds.get(node.finish) ?? null),
+      labels: Object.fromEntries(
+        Object.entries(node.labels).map(([own, label]) => [
+          own,
+          {
+            ...copyOf(label),
+            picture: assetIds.get(label.picture) ?? label.picture,
+            finish: label.finish && (finishIds.get(label.finish) ?? null),
+          },
+        ]),
+      ),
     };
     if (!top) continue;
     taken.push(draft.nodes[id].name);
@@ -244,10 +259,3 @@ const freeName = (record: Record<string, { name: string }>, name: string): strin
     Object.values(record).map((each) => each.name),
     name,
   );
-
-/** The name, with a number behind it where it is taken. */
-function nextName(taken: readonly string[], name: string): string {
-  if (!taken.includes(name)) return name;
-  const stem = name.replace(/ \d+$/, '').slice(0, 190);
-  for (let k = 2; ; k++) if (!taken.includes(`${stem} ${k}`)) return `${stem} ${k}`;
-}

@@ -1,4 +1,4 @@
-export { bundleSchema, liftThings, putThings, type Thing } from './bundle';
+export { bundleSchema, liftThings, putThings, type Bundle, type Thing } from './bundle';
 export { carryPlaces, unwound } from './carriedMotion';
 export { focusDistanceTo, focusOnPoint } from './focus';
 export { forgetTargets } from './forget';

@@ -40,7 +40,22 @@ function another({ schema, default: standard }: Property, present: unknown): unk
       ? [value.map((v: number) => v + 0.25), value.map((v: number) => v - 0.25)]
       : typeof value === 'number'
         ? [value + 0.25, value - 0.25, value + 1, value - 1, value / 2]
-        : [value === false, 'orthographic', 'watt', 'srgb', 'green', 'floor', 'sky', 'plate', 'group'],
+        : [
+            value === false,
+            'orthographic',
+            'watt',
+            'srgb',
+            'green',
+            'floor',
+            'sky',
+            'plate',
+            'group',
+            'over',
+            'box',
+            'once',
+            'world',
+            'front',
+          ],
   );
   const found = tries.find((value) => value !== present && schema.safeParse(value).success);
   if (found === undefined) throw new Error('no other value');

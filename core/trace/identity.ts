@@ -21,7 +21,7 @@ import {
 import { aboutSource } from '../optics';
 import type { FrameState } from '../motion';
 import { defaultRenderSettings, type RenderSettings } from './settings';
-import { finishMaps } from './textures';
+import { finishMaps } from './maps';
 
 /** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
 const TRACER_VERSION = 8;
@@ -38,13 +38,17 @@ export function frameIdentity(
   hashes: Readonly<Record<string, string>>,
 ): string {
   const named = settings.layers.some((layer) => layer === 'mattes' || layer === 'lights');
+  // Chance by part goes by the part's name.
+  const byPart = Object.values(state.finishes).some((finish) =>
+    finishMaps(finish).some(({ source }) => source.kind === 'partRandom'),
+  );
   const seenOf = (moment: FrameState) => ({
     parts: moment.parts.map(({ mesh, transform, finish, glow, name }) => [
       meshKey(mesh),
       transform,
       finish,
       glow,
-      named ? name : '',
+      named || byPart ? name : '',
     ]),
     finishes: Object.keys(moment.finishes)
       .sort()
@@ -109,7 +113,12 @@ function seenLight(light: Light, layers: boolean): object {
 }
 
 function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<string, string>>): object {
-  const maps = finishMaps(finish).map(({ slot, map }) => [slot, seen(map, MAP), ...seenSource(map.source, hashes)]);
+  const maps = finishMaps(finish).map((map) => [
+    map.slot,
+    seen(map, MAP),
+    ...seenSource(map.source, hashes),
+    ...(map.shades ? [map.shades] : []),
+  ]);
   return { ...seen(finish, FINISH), name: named ? finish.name : null, maps: maps.length > 0 ? maps : null };
 }
 
@@ -117,9 +126,7 @@ function seenFinish(finish: Finish, named: boolean, hashes: Readonly<Record<stri
 function seenSource(source: FinishMap['source'], hashes: Readonly<Record<string, string>>): unknown[] {
   const about = aboutSource(source);
   const picture = about.picture(source);
-  const parameters = about.parameters(source);
-  const seen = picture === null ? [] : [hashes[picture] ?? null];
-  return parameters.length > 0 ? [...seen, source.kind, ...parameters] : seen;
+  return picture === null ? [source.kind, ...about.parameters(source)] : [hashes[picture] ?? null];
 }
 
 /** What the tracer reads of an entity, without what is as it is when nothing else is said. */

@@ -5,6 +5,7 @@ export { frameIdentity, seedOf } from './identity';
 export type { Layer } from './layers';
 export type { LoadedFrame } from './loadedFrame';
 export { skySun } from './lights';
+export { finishMaps, writeMap } from './maps';
 export { filmNoise, refiningPasses } from './passes';
 export { predictTake, PROBE_WIDTH, probeFrames, type Prediction, type Probe } from './predict';
 export { RENDER_PRESETS, sameWay } from './presets';

@@ -22,6 +22,22 @@ export interface LoadedMesh {
   reach: number;
   /** Surface in square millimetres. */
   area: number;
+  /** Width of the widest wear that its edges are ready for, mm; see edges.ts. */
+  wearsWithin: number;
+}
+
+/** A mesh as it stands in kernel memory. */
+export function meshIn(heap: KernelHeap, { at }: LoadedMesh): TriangleMesh {
+  const { f32, u32 } = heap.views();
+  const triangles = u32[(at + MESH_TRIANGLES) / 4]!;
+  const from = (offset: number) => u32[(at + offset) / 4]! / 4;
+  const indices = u32.slice(from(MESH_INDICES), from(MESH_INDICES) + triangles * 3);
+  const corners = indices.reduce((most, v) => Math.max(most, v), -1) + 1;
+  return {
+    positions: f32.slice(from(MESH_POSITIONS), from(MESH_POSITIONS) + corners * 3),
+    normals: f32.slice(from(MESH_NORMALS), from(MESH_NORMALS) + corners * 3),
+    indices,
+  };
 }
 
 /** Copies a mesh into kernel memory, builds its tree and the table from which points on its surface are chosen. */
@@ -53,7 +69,7 @@ export function loadMesh(kernel: KernelExports, heap: KernelHeap, mesh: Triangle
   u32[(at + MESH_CDF) / 4] = cdf;
   u32[(at + MESH_UVS) / 4] = uvs;
   f32[(at + MESH_AREA) / 4] = area;
-  return { at, bounds, reach: reachOf(mesh, bounds), area };
+  return { at, bounds, reach: reachOf(mesh, bounds), area, wearsWithin: 0 };
 }
 
 function reachOf({ positions }: TriangleMesh, bounds: Bounds): number {

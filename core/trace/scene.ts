@@ -13,11 +13,11 @@ import {
   type TriangleMesh,
 } from '../geometry';
 import {
-  aboutSource,
   gradeSurroundings,
   luminance,
   mirrorSurroundings,
   paintSurroundings,
+  pictureOfSource,
   surroundingsGain,
   type SurroundingsPicture,
 } from '../optics';
@@ -31,10 +31,12 @@ import { floorFinish, writeFinish } from './finishes';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
 import { filmPlan, layerBits } from './layers';
 import { lightGroups, skySun, writeLights, type LightGroups } from './lights';
-import { loadMesh, type LoadedMesh } from './meshes';
+import { loadMesh, meshIn, type LoadedMesh } from './meshes';
 import type { RenderSettings } from './settings';
 import { loadSky, surroundingsName, type LoadedSky } from './sky';
-import { finishMaps, loadTexture, writeMaps, type TexturePicture } from './textures';
+import { loadEdges } from './edges';
+import { finishMaps, writeMaps } from './maps';
+import { loadTexture, type TexturePicture } from './textures';
 
 /** Where meshes and surroundings come from; asked for once each. */
 export interface SceneSource {
@@ -61,8 +63,8 @@ export class SceneMemory {
   private readonly skies = new Map<string, LoadedSky>();
   private lastSky: { content: string; picture: SurroundingsPicture } | null = null;
   private readonly plates = new Map<string, { at: number; aspect: number }>();
-  /** What the sources of maps read, by what it is. */
-  private readonly sources = new Map<string, number>();
+  /** Pictures that finishes wear, by content and coding. */
+  private readonly textures = new Map<string, number>();
   private readonly energy: number;
   private readonly empty: number;
   private kept: number;
@@ -84,7 +86,7 @@ export class SceneMemory {
       this.meshes.clear();
       this.skies.clear();
       this.plates.clear();
-      this.sources.clear();
+      this.textures.clear();
       this.kept = this.empty;
     }
     this.heap.shrinkTo(this.kept);
@@ -147,14 +149,34 @@ export class SceneMemory {
     return { at: loaded.at, aspect: 2 };
   }
 
-  /** Pictures of the finishes that are worn. */
+  /** Pictures of the finishes that are worn, and the edges of parts where they wear. */
   private async keepTextures(state: FrameState): Promise<void> {
     const worn = new Set(state.parts.map((part) => part.finish));
-    for (const finish of Object.values(state.finishes).filter(({ id }) => worn.has(id))) {
-      for (const { map } of finishMaps(finish)) {
-        const name = this.sourceName(map);
-        if (!this.sources.has(name)) this.sources.set(name, await this.loadSource(map));
+    const moments = [state, ...(state.shutter ?? []).map(({ middle }) => middle)];
+    for (const moment of moments) {
+      for (const finish of Object.values(moment.finishes).filter(({ id }) => worn.has(id))) {
+        for (const map of finishMaps(finish)) {
+          const picture = pictureOfSource(map.source);
+          if (picture === null) continue;
+          const name = this.textureName(picture, map.coding);
+          if (!this.textures.has(name))
+            this.textures.set(name, loadTexture(this.heap, await this.source.picture(picture), map.coding));
+        }
       }
+      this.keepEdges(moment);
+    }
+  }
+
+  /** Edges of the parts whose finish wears along them, for the widest that is asked for. */
+  private keepEdges({ parts, finishes }: FrameState): void {
+    for (const { mesh, finish } of parts) {
+      const maps = finish === null || !finishes[finish] ? [] : finishMaps(finishes[finish]);
+      const reach = Math.max(0, ...maps.map(({ source }) => (source.kind === 'wear' ? source.width : 0)));
+      const loaded = this.meshes.get(meshKey(mesh))!;
+      if (reach <= loaded.wearsWithin || isEmpty(loaded.bounds)) continue;
+      loaded.wearsWithin = reach;
+      const edges = loadEdges(this.heap, meshIn(this.heap, loaded), reach);
+      this.heap.views().u32[(loaded.at + L.MESH_EDGES) / 4] = edges;
     }
   }
 
@@ -162,31 +184,17 @@ export class SceneMemory {
     return this.source.contentOf?.(asset) ?? asset;
   }
 
-  /** Puts what a map's source reads into memory: a picture's texture, else its parameters. @returns the address */
-  private async loadSource({ source, coding }: FinishMap): Promise<number> {
-    const about = aboutSource(source);
-    const picture = about.picture(source);
-    if (picture !== null) return loadTexture(this.heap, await this.source.picture(picture), coding);
-    const parameters = about.parameters(source);
-    const at = this.heap.allocate(4 * Math.max(1, parameters.length));
-    this.heap.views().f32.set(parameters, at / 4);
-    return at;
+  private textureName(picture: string, coding: FinishMap['coding']): string {
+    return `${this.contentOf(picture)}/${coding}`;
   }
 
-  private sourceName({ source, coding }: FinishMap): string {
-    const about = aboutSource(source);
-    const picture = about.picture(source);
-    return picture === null
-      ? JSON.stringify([source.kind, ...about.parameters(source)])
-      : `${this.contentOf(picture)}/${coding}`;
-  }
-
-  private writeMapsOf(finish: Finish, at: number): void {
-    const maps = finishMaps(finish).flatMap(({ slot, map }) => {
-      const data = this.sources.get(this.sourceName(map));
-      return data === undefined ? [] : [{ slot, map, data }];
+  private writeMapsOf(finish: Finish, at: number, seen: { camera: FrameState['camera']; aspect: number }): void {
+    const maps = finishMaps(finish).flatMap((map) => {
+      const picture = pictureOfSource(map.source);
+      const data = picture === null ? 0 : this.textures.get(this.textureName(picture, map.coding));
+      return data === undefined ? [] : [{ map, data }];
     });
-    if (maps.length > 0) writeMaps(this.heap, at, maps);
+    if (maps.length > 0) writeMaps(this.heap, at, maps, seen);
   }
 
   /** Parts and floor as they stand from one moment to another, with what they wear in between. */
@@ -334,12 +342,13 @@ export class SceneMemory {
       cameras: camerasOf(slice),
       width: settings.width,
     });
-    const { f32, u32 } = heap.views();
     finishes.forEach((finish, k) => {
       const at = finishesAt + k * L.FINISH_SIZE;
+      const { f32, u32 } = heap.views();
       writeFinish(f32, u32, at, finish);
-      this.writeMapsOf(finish, at);
+      this.writeMapsOf(finish, at, { camera: slice.middle.camera, aspect: settings.width / settings.height });
     });
+    const { f32, u32 } = heap.views();
     u32.fill(0, scene / 4, (scene + L.SCENE_SIZE) / 4);
     const word = (offset: number, value: number) => (u32[(scene + offset) / 4] = value);
     const put = (offset: number, ...values: readonly number[]) => f32.set(values, (scene + offset) / 4);

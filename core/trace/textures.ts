@@ -1,7 +1,7 @@
 import * as L from '@zippy/kernel/layout';
 import type { KernelHeap } from '@zippy/kernel/host';
-import { isColorSlot, mapMatrix, type Finish, type FinishMap, type MapSlot } from '../document';
-import { aboutSource, decodeSrgb, encodeSrgb } from '../optics';
+import type { FinishMap } from '../document';
+import { decodeSrgb, encodeSrgb } from '../optics';
 
 /** A picture on a surface: four bytes a pixel, top row first. */
 export interface TexturePicture {
@@ -9,49 +9,6 @@ export interface TexturePicture {
   height: number;
   /** Red, green, blue, opacity. */
   pixels: Uint8Array;
-}
-
-/** A map whose source is in kernel memory. */
-export interface LoadedMap {
-  slot: MapSlot;
-  map: FinishMap;
-  /** Address of what its source reads: of a picture, the loaded texture. */
-  data: number;
-}
-
-/** Places in the kernel's finish of what pictures multiply; of a normal map, where the tilt goes. */
-const TARGETS: Record<MapSlot, number> = {
-  baseColor: L.FINISH_BASE,
-  baseMetalness: L.FINISH_METALNESS,
-  baseDiffuseRoughness: L.FINISH_DIFFUSE_ROUGHNESS,
-  specularWeight: L.FINISH_SPECULAR,
-  specularColor: L.FINISH_SPECULAR_COLOR,
-  specularRoughness: L.FINISH_ROUGHNESS,
-  specularRoughnessAnisotropy: L.FINISH_ANISOTROPY,
-  specularRotation: L.FINISH_ROTATION,
-  transmissionWeight: L.FINISH_TRANSMISSION,
-  transmissionColor: L.FINISH_TINT,
-  subsurfaceWeight: L.FINISH_SUBSURFACE,
-  subsurfaceColor: L.FINISH_SUBSURFACE_COLOR,
-  coatWeight: L.FINISH_COAT,
-  coatColor: L.FINISH_COAT_COLOR,
-  coatRoughness: L.FINISH_COAT_ROUGHNESS,
-  coatRoughnessAnisotropy: L.FINISH_COAT_ANISOTROPY,
-  fuzzWeight: L.FINISH_FUZZ,
-  fuzzColor: L.FINISH_FUZZ_COLOR,
-  fuzzRoughness: L.FINISH_FUZZ_ROUGHNESS,
-  thinFilmWeight: L.FINISH_FILM,
-  thinFilmThickness: L.FINISH_FILM_THICKNESS,
-  geometryOpacity: L.FINISH_OPACITY,
-  emissionColor: L.FINISH_EMISSION,
-  normal: L.FINISH_NORMAL,
-};
-
-const CHANNELS: FinishMap['channel'][] = ['red', 'green', 'blue', 'alpha'];
-
-/** Pictures that a finish wears, each slot once. */
-export function finishMaps({ maps }: Finish): { slot: MapSlot; map: FinishMap }[] {
-  return Object.entries(maps).map(([slot, map]) => ({ slot: slot as MapSlot, map }));
 }
 
 /** Copies a picture into kernel memory with levels each half the size of the one before. @returns its address */
@@ -97,20 +54,4 @@ function halved({ width, height, pixels }: TexturePicture, coding: FinishMap['co
     }
   }
   return { width: w, height: h, pixels: out };
-}
-
-/** Puts maps on a finish in kernel memory. */
-export function writeMaps(heap: KernelHeap, finish: number, maps: LoadedMap[]): void {
-  const at = heap.allocate(Math.max(1, maps.length) * L.MAP_SIZE);
-  const { u32, f32 } = heap.views();
-  maps.forEach(({ slot, map, data }, k) => {
-    const place = at + k * L.MAP_SIZE;
-    const components = isColorSlot(slot) || slot === 'normal' ? 3 : 1;
-    u32.set([data, TARGETS[slot], components, CHANNELS.indexOf(map.channel)], place / 4);
-    const strength = slot === 'normal' ? map.strength : Math.min(1, map.strength);
-    f32.set([...mapMatrix(map), strength], (place + L.MAP_MATRIX) / 4);
-    u32[(place + L.MAP_KIND) / 4] = aboutSource(map.source).code;
-  });
-  u32[(finish + L.FINISH_MAPS) / 4] = at;
-  u32[(finish + L.FINISH_MAP_COUNT) / 4] = maps.length;
 }

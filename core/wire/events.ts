@@ -5,6 +5,7 @@ import { IMPORT_STATES } from './models';
 /** What windows are told as it happens; each names what changed, and they fetch or apply it. */
 export const serverEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('project'), project: z.string(), revision: z.number().int(), window: z.string() }),
+  z.object({ type: z.literal('kept') }),
   z.object({ type: z.literal('takes'), project: z.string() }),
   z.object({
     type: z.literal('frame'),

@@ -9,8 +9,8 @@ const nameSchema = z
   .min(1)
   .max(200)
   .refine((name) => !/\p{Surrogate}/u.test(name), 'it holds half of a character');
-/** Tells the windows of one browser apart, so that none takes its own edits for those of another. */
-const windowSchema = z.string().max(40);
+/** A name that a window gives itself or one of its saves. */
+const ownNameSchema = z.string().max(40);
 
 const projectEntrySchema = z.object({
   id: z.string(),
@@ -54,7 +54,10 @@ export const PROJECTS = {
         .array(patchSchema as z.ZodType<DocumentPatch>)
         .min(1)
         .max(100_000),
-      window: windowSchema,
+      /** Tells the windows of one browser apart, so that none takes its own edits for those of another. */
+      window: ownNameSchema,
+      /** Names this save: sent once more, because its answer was lost, it is not done twice. */
+      save: ownNameSchema.optional(),
     }),
     answer: z.object({ revision: z.number().int() }),
   }),
@@ -65,7 +68,7 @@ export const PROJECTS = {
     status: 201,
   }),
   restoreVersion: route('post', '/api/projects/:id/versions/:version/restore', {
-    body: z.object({ window: windowSchema }),
+    body: z.object({ window: ownNameSchema }),
     answer: openProjectSchema,
   }),
 };

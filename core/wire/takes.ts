@@ -16,7 +16,11 @@ const rangeSchema = z.object({
 });
 
 /** What is to be rendered, and the name of its scene, by which one tells later whether a take is older than that. */
-const orderSchema = rangeSchema.extend({ scene: z.string().max(64).optional() });
+const orderSchema = rangeSchema.extend({
+  scene: z.string().max(64).optional(),
+  /** Variant of the product instead of the one that the shot shows. */
+  colourway: z.string().max(40).optional(),
+});
 
 const takeSchema = z.object({
   id: z.string(),

@@ -12,7 +12,7 @@ import { setGroupRoom } from './path/outputs';
 import { setMediaRoom } from './media';
 import { setPointRoom } from './point';
 import { draw2, drawX, drawY, setSamplerScratch, startSample } from './sampler';
-import { setTextureScratch } from './texture';
+import { setMapRoom } from './map/stack';
 
 export { buildMeshTree, buildInstanceTree, treeScratchSize, treeBound } from './tree';
 export { fillEnergyTables } from './energy';
@@ -28,7 +28,7 @@ export function setScratch(at: usize, number: u32): void {
   setMediaRoom(at + SCRATCH_MEDIA);
   setPointRoom(at + SCRATCH_POINTS);
   setFilmScratch(at + SCRATCH_GROUPS);
-  setTextureScratch(at + SCRATCH_FINISH);
+  setMapRoom(at + SCRATCH_FINISH);
   setEnergyScratch(at + SCRATCH_KNOWN);
   setSamplerScratch(at + SCRATCH_DRAWN);
 }

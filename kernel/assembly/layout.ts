@@ -15,6 +15,7 @@ export const MESH_HIGH = 36;
 export const MESH_CDF = 48;
 export const MESH_AREA = 52;
 export const MESH_UVS = 56;
+export const MESH_EDGES = 60; // edges that wear*, 0 while nothing asks for them
 
 // Wide node: eight child boxes, one row of eight floats each, then the children
 //   0 low x   32 high x   64 low y   96 high y   128 low z   160 high z   192 child
@@ -67,7 +68,7 @@ export const MOVED_MATRICES = 16;
 
 // Finish: parameters of the OpenPBR Surface specification 1.1 as the kernel reads them, floats unless said otherwise. A map may
 // multiply any of them, so each has a place of its own.
-export const FINISH_SIZE = 272;
+export const FINISH_SIZE = 256;
 export const FINISH_BASE = 0; // rgb, weight included
 export const FINISH_METALNESS = 12;
 export const FINISH_DIFFUSE_ROUGHNESS = 16;
@@ -105,12 +106,18 @@ export const FINISH_EMISSION = 204; // rgb, multiplies the emission of the part;
 export const FINISH_NORMAL = 216; // tilt of the normal along u and v of the surface, from a map
 export const FINISH_MAPS = 224; // u32 address of the first map
 export const FINISH_MAP_COUNT = 228; // u32
+export const FINISH_RELIEF = 232; // u32, whether a map drives the height
 export const FINISH_HASH = 236; // u32, of the name: its Cryptomatte id
+export const FINISH_HEIGHT = 240; // mm, of the relief
+export const FINISH_SLOPE = 244; // xyz: how the height grows along the surface, in the world, from the maps
 
-// Map: multiplies parameters of a finish by what its source gives at a shading point.
-//   0 what the source reads*  4 first parameter's offset  8 number of parameters  12 channel  16 uv matrix (6)  40 strength
-//   44 kind of the source
-export const MAP_SIZE = 48;
+// Map: one layer of what drives parameters of a finish, by what its source gives at a shading point. Layers of one parameter follow
+// one another from the lowest.
+//   0 texture*  4 first parameter's offset  8 number of parameters  12 channel  16 uv matrix (6)  40 strength  44 kind of the source
+//   48 blend  52 projection  56 tiling  60 flags  64 rows that bring a place into the frame it is laid on in, mm (12)  112 size (3)
+//   124 softness  128 dark, 1 / (bright - dark), curve, low, high (5)  148 shades*  152 their number  156 what 1 is worth
+//   160 parameters of the source (12)
+export const MAP_SIZE = 208;
 export const MAP_DATA = 0;
 export const MAP_TARGET = 4;
 export const MAP_COMPONENTS = 8;
@@ -119,9 +126,80 @@ export const MAP_MATRIX = 16;
 export const MAP_STRENGTH = 40;
 export const MAP_KIND = 44; // u32, SOURCE_…
 export const SOURCE_PICTURE = 0; // its data is a texture
+export const SOURCE_GRADIENT = 1;
+export const SOURCE_NOISE = 2;
+// Rows by which the lattice of noise is turned: flat sides along the axes would else cut through its cells in one place only, and be
+// darker or brighter than what lies askew.
+export const NOISE_XX = 0.3617088;
+export const NOISE_XY = -0.6579162;
+export const NOISE_XZ = 0.6605399;
+export const NOISE_YX = 0.7799363;
+export const NOISE_YY = 0.6016978;
+export const NOISE_YZ = 0.172218;
+export const NOISE_ZX = -0.5107505;
+export const NOISE_ZY = 0.4528863;
+export const NOISE_ZZ = 0.7307722;
+// Means of two patterns of noise, measured over 200,000 places; those of the others are 0.5.
+export const NOISE_CELLS_MEAN = 0.5203;
+export const NOISE_CRACKS_MEAN = 0.1968;
+export const SOURCE_WEAR = 3;
+export const SOURCE_FACING = 4;
+export const SOURCE_PART = 5;
+export const MAP_BLEND = 48; // u32, BLEND_…
+export const BLEND_MULTIPLY = 0;
+export const BLEND_OVER = 1;
+export const BLEND_ADD = 2;
+export const BLEND_SCREEN = 3;
+export const BLEND_DIFFERENCE = 4;
+export const BLEND_MASK = 5;
+export const MAP_PROJECTION = 52; // u32, PROJECTION_…
+export const PROJECTION_COORDINATES = 0;
+export const PROJECTION_THROUGH = 1;
+export const PROJECTION_PLANAR = 2;
+export const PROJECTION_BOX = 3;
+export const PROJECTION_CYLINDRICAL = 4;
+export const PROJECTION_SPHERICAL = 5;
+export const PROJECTION_CAMERA = 6;
+export const PROJECTION_WRAPPED = 7; // round a cylinder, by lengths along it
+export const MAP_TILING = 56; // u32, TILING_…
+export const TILING_REPEAT = 0;
+export const TILING_MIRROR = 1;
+export const TILING_ONCE = 2;
+export const TILING_STRETCH = 3;
+export const MAP_FLAGS = 60; // u32
+export const MAP_SELF_MASKED = 1;
+export const MAP_IN_WORLD = 2;
+export const MAP_REMAPPED = 4; // else its values are taken as they are
+export const MAP_ONE_SIDED = 16;
+export const MAP_BOUNDED = 8; // what it drives stays between 0 and 1
+export const MAP_PLACE = 64;
+export const MAP_EXTENT = 112;
+export const MAP_SOFTNESS = 124;
+export const MAP_DARK = 128;
+export const MAP_CONTRAST = 132;
+export const MAP_CURVE = 136;
+export const MAP_LOW = 140;
+export const MAP_HIGH = 144;
+export const MAP_SHADES = 148; // stops of 16 bytes: where, r, g, b
+export const MAP_SHADE_COUNT = 152; // u32
+export const MAP_WORTH = 156;
+export const MAP_PARAMETERS = 160;
+export const MAP_MOST_PARAMETERS = 12;
+
+// Edges of a mesh that wear, found by a table of the cells of a grid that they pass near
+//   0 length of a cell's side  4 entries of the table - 1  8 table*: key (0 where empty), first of the list, length of the list
+//   12 lists of numbers of edges*  16 edges*: two ends (6) and how sharply the surface turns there, per mm, above 0 where it stands out
+export const EDGES_SIZE = 20;
+export const EDGES_CELL = 0;
+export const EDGES_MASK = 4;
+export const EDGES_TABLE = 8;
+export const EDGES_LISTS = 12;
+export const EDGES_SEGMENTS = 16;
+export const EDGE_ENTRY_SIZE = 12;
+export const EDGE_SIZE = 28;
 
 // Shading point: what maps go by at a place of a surface, floats unless said otherwise
-export const POINT_SIZE = 64;
+export const POINT_SIZE = 128;
 export const POINT_PLACE = 0; // xyz in the world, mm
 export const POINT_OBJECT = 12; // xyz in the part's own space, mm
 export const POINT_NORMAL = 24; // xyz in the world, outward
@@ -131,6 +209,13 @@ export const POINT_COVERED = 44; // of the coordinates' unit that a pixel covers
 export const POINT_WIDTH = 48; // mm that a pixel covers
 export const POINT_TIME = 52; // part of the shutter's slice that has gone by
 export const POINT_PART = 56; // u32, of the part's name
+export const POINT_MESH = 60; // u32, address
+export const POINT_FACING = 64; // cosine of the way it is looked at
+export const POINT_TANGENT = 68; // unit, in the world: u grows along it
+export const POINT_ACROSS = 80; // unit, in the world: v grows along it
+export const POINT_TANGENT_OBJECT = 92; // what a mm along each of them is in the part's own space
+export const POINT_ACROSS_OBJECT = 104;
+export const POINT_PER_LENGTH = 116; // coordinates that a mm is
 
 // Tables of directional albedo, one for all finishes; each axis has ENERGY_STEPS steps, cosine fastest, then alpha's root, then
 // the root of reflectance at normal incidence.
@@ -304,13 +389,13 @@ export const MATTE_RANKS = 6;
 export const MOST_GROUPS = 64;
 
 // Bytes of private scratch every worker needs: two traversal stacks, light of each group, media the path is
-// in, shading points, a finish with its maps, known surfaces, numbers of four dimensions
+// in, shading points, two finishes with their maps and a shading point aside, known surfaces, numbers of four dimensions
 export const SCRATCH_SIZE = 65536;
 export const SCRATCH_MESH_STACK = 30720;
 export const SCRATCH_GROUPS = 61440;
 export const SCRATCH_MEDIA = 62208;
 export const SCRATCH_POINTS = 62464;
-export const SCRATCH_FINISH = 62976;
+export const SCRATCH_FINISH = 62848;
 export const SCRATCH_KNOWN = 63488;
 export const SCRATCH_DRAWN = 65504;
 

@@ -1,6 +1,8 @@
 // Owen-scrambled Sobol points in padded pairs of dimensions
 // (Burley, Practical Hash-based Owen Scrambling, 2020). The point set depends on pixel, frame seed, sample and dimension only.
 
+import { hash } from './hash';
+
 let pixelSeed: u32 = 0;
 let reversedIndex: u32 = 0;
 let dimension: u32 = 0;
@@ -14,15 +16,6 @@ export function setSamplerScratch(at: usize): void {
 /** The two numbers of the last draw, in [0, 1). */
 export let drawX: f32 = 0;
 export let drawY: f32 = 0;
-
-function hash(x: u32): u32 {
-  x ^= x >> 16;
-  x *= 0x21f0aaad;
-  x ^= x >> 15;
-  x *= 0xd35a2d97;
-  x ^= x >> 15;
-  return x;
-}
 
 function reverseBits(x: u32): u32 {
   x = ((x >> 1) & 0x55555555) | ((x & 0x55555555) << 1);

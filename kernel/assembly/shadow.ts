@@ -12,7 +12,7 @@ import {
   INSTANCE_SIZE,
   SCENE_INSTANCES,
 } from './layout';
-import { lightEndX, lightEndY, lightEndZ, lightInstance } from './light';
+import { lightEndX, lightEndY, lightEndZ, lightInstance, lightX, lightY, lightZ } from './light';
 import { keepPoint, pointOfLamp, pointOfWall } from './point';
 import {
   flatX,
@@ -29,7 +29,7 @@ import {
   surfaceY,
   surfaceZ,
 } from './surface';
-import { mappedFinish } from './texture';
+import { mappedFinish } from './map/stack';
 import { setHit, trace } from './traverse';
 
 const ONE: f32 = 1;
@@ -52,7 +52,7 @@ export function lampMap(scene: usize): void {
   setHit(lightInstance, lampTriangle, lampU, lampV);
   openSurface(scene);
   openTexture(scene);
-  keepPoint(pointOfLamp, instance, 0);
+  keepPoint(scene, pointOfLamp, instance, 0, lightX * smoothX + lightY * smoothY + lightZ * smoothZ);
   const finish = mappedFinish(plain, pointOfLamp);
   mapR = load<f32>(finish, FINISH_EMISSION);
   mapG = load<f32>(finish, FINISH_EMISSION + 4);
@@ -115,7 +115,15 @@ export function lightReaches(
       return false;
     if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, false)) return true;
     openSurface(scene);
-    if (!passesThrough(finishThere(scene, surfaceInstance(scene)), towardsX, towardsY, towardsZ)) return false;
+    if (
+      !passesThrough(
+        finishThere(scene, surfaceInstance(scene), towardsX, towardsY, towardsZ),
+        towardsX,
+        towardsY,
+        towardsZ,
+      )
+    )
+      return false;
     const lift = surfaceLift(scene);
     const away: f32 = towardsX * flatX + towardsY * flatY + towardsZ * flatZ > 0 ? lift : -lift;
     x = surfaceX + flatX * away;
@@ -129,12 +137,12 @@ export function lightReaches(
   return false;
 }
 
-/** Finish of the open surface with its maps. */
-export function finishThere(scene: usize, instance: usize): usize {
+/** Finish of the open surface with its maps, seen along a direction. */
+export function finishThere(scene: usize, instance: usize, dx: f32, dy: f32, dz: f32): usize {
   const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
   if (load<u32>(plain, FINISH_MAP_COUNT) === 0) return plain;
   openTexture(scene);
-  keepPoint(pointOfWall, instance, 0);
+  keepPoint(scene, pointOfWall, instance, 0, dx * smoothX + dy * smoothY + dz * smoothZ);
   return mappedFinish(plain, pointOfWall);
 }
 

@@ -72,6 +72,20 @@ describe('projects', () => {
     expect(newer.document.look.exposure).toBe(2);
   });
 
+  it('do a save once that is sent twice, at the same time or later, and answer both', async () => {
+    const { id, document } = await create();
+    const { edit } = makeEdit(document, 'exposure', (draft) => void (draft.look.exposure = 2));
+    const send = (revision: number, save: string) =>
+      call('POST', `/api/projects/${id}/edits`, { revision, patches: edit!.patches, window: 'w', save });
+    const [first, again] = await Promise.all([send(1, 'a'), send(1, 'a')]);
+    expect([first.body, again.body]).toEqual([{ revision: 2 }, { revision: 2 }]);
+    expect((await send(2, 'b')).body).toEqual({ revision: 3 });
+    expect((await send(1, 'a')).body).toEqual({ revision: 2 });
+    expect(((await call('GET', `/api/projects/${id}`)).body as Opened).revision).toBe(3);
+    expect((await send(1, 'b')).status).toBe(409);
+    expect((await send(1, '')).status).toBe(409);
+  });
+
   it('begin with the shipped surroundings, which the tracer can read', async () => {
     const { document } = await create();
     const { picture, kind } = document.set.surroundings;

@@ -6,6 +6,7 @@ import { Films } from './films/films';
 import { Files } from './imports/files';
 import { Imports } from './imports/imports';
 import { Documents } from './projects/documents';
+import { KeptFinishes } from './keeping/keptFinishes';
 import { Projects } from './projects/projects';
 import { Blobs } from './storage/blobs';
 import { openDatabase } from './storage/database';
@@ -36,6 +37,7 @@ export interface Services {
   imports: Imports;
   takes: Takes;
   films: Films;
+  kept: KeptFinishes;
   blobs: Blobs;
   files: Files;
   reserve: Reserve;
@@ -83,6 +85,7 @@ export async function openServices(folder: string, shipped: string | null = null
     imports,
     takes,
     films,
+    kept: new KeptFinishes(database, events),
     blobs,
     files,
     reserve,

@@ -7,3 +7,8 @@ declare module '*.svg' {
   const text: string;
   export default text;
 }
+declare module '*.webp' {
+  /** Address of the file. */
+  const url: string;
+  export default url;
+}

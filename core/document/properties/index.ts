@@ -1,6 +1,8 @@
 import { CAMERA } from './camera';
 import { CLIP, LAYERS, PICTURE, RENDER, SETTINGS, SHOT } from './film';
-import { FINISH, MAP } from './finish';
+import { SOURCE } from '../../optics/maps';
+import { BLENDS, FINISH, MAP, PROJECTIONS } from './finish';
+import { LABEL } from './label';
 import { LIGHT } from './light';
 import { LOOK } from './look';
 import { COPIES, NODE } from './node';
@@ -11,29 +13,35 @@ export { defaultsOf, nearest, shapeOf, type MappedIn, type Property, type Table,
 export {
   AIR,
   BEHIND,
+  BLENDS,
   CAMERA,
   CLIP,
   COPIES,
   FINISH,
   FLOOR,
   GRADIENT,
+  LABEL,
   LAYERS,
   LIGHT,
   LOOK,
   MAP,
   NODE,
   PICTURE,
+  PROJECTIONS,
   RENDER,
   SETTINGS,
   SHOT,
   SKY,
+  SOURCE,
   SURROUNDINGS,
 };
 
 /** Where the entities of a table lie: `*` stands for an id or the name of a slot. */
 const PLACES: readonly (readonly [string, Table])[] = [
   ['nodes/*/copies', COPIES],
+  ['nodes/*/labels/*', LABEL],
   ['nodes/*', NODE],
+  ['finishes/*/maps/*/source', SOURCE],
   ['finishes/*/maps/*', MAP],
   ['finishes/*', FINISH],
   ['lights/*', LIGHT],

@@ -6,6 +6,9 @@ export const LIMITS = {
   shots: 500,
   framesPerShot: 100_000,
   keysPerTrack: 10_000,
+  mapsPerFinish: 64,
+  labelsPerPart: 16,
+  shadesOfMap: 16,
   nameLength: 200,
   coordinate: 1e7,
 } as const;

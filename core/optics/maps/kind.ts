@@ -1,23 +1,37 @@
 import { z } from 'zod';
+import { shapeOf, type Table } from '../../document/properties/property';
 
 /** All that core knows of what a map takes its values from. */
 export interface MapSource<S> {
   title: string;
   /** Its number in the kernel. */
   code: number;
+  /** Its properties, all of which may move. */
+  table: Table;
   /** Id of the picture that the kernel reads for it, and that stands for it where only pictures are known (glTF); null for none. */
   picture(source: S): string | null;
-  /** What the kernel reads beside the picture, in the order in which it does. */
+  /** What the kernel reads beside the picture, in the order in which it does: at most 12 numbers. */
   parameters(source: S): readonly number[];
   /** The same source with another picture: what is brought to another project has other ids there. */
   withPicture(source: S, picture: string): S;
 }
 
-/** A kind of source by what the document keeps of it, besides its kind. */
-export function mapSource<const K extends string, S extends z.ZodRawShape>(
+type Told<S> = Pick<MapSource<S>, 'title' | 'code'> & Partial<MapSource<S>>;
+
+/** A kind of source by its properties, and what else the document keeps of it. */
+export function mapSource<const K extends string, T extends Table, R extends z.ZodRawShape = Record<never, never>>(
   kind: K,
-  shape: S,
-  about: MapSource<z.infer<z.ZodObject<{ kind: z.ZodLiteral<K> } & S>>>,
+  table: T,
+  about: Told<z.infer<z.ZodObject<{ kind: z.ZodLiteral<K> } & ReturnType<typeof shapeOf<T>> & R>>>,
+  rest: R = {} as R,
 ) {
-  return { kind, schema: z.object({ kind: z.literal(kind), ...shape }), ...about };
+  type S = z.infer<z.ZodObject<{ kind: z.ZodLiteral<K> } & ReturnType<typeof shapeOf<T>> & R>>;
+  const whole: MapSource<S> = {
+    table,
+    picture: () => null,
+    parameters: () => [],
+    withPicture: (source) => source,
+    ...about,
+  };
+  return { kind, schema: z.object({ kind: z.literal(kind), ...shapeOf(table), ...rest }), ...whole };
 }

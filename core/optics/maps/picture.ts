@@ -2,18 +2,18 @@ import { SOURCE_PICTURE } from '@zippy/kernel/layout';
 import { idSchema } from '../../document/properties/ids';
 import { mapSource } from './kind';
 
-/** A picture that lies on the surface by its coordinates. */
+/** A picture that lies on the surface. */
 export const picture = mapSource(
   'picture',
-  {
-    /** Asset id. */
-    picture: idSchema,
-  },
+  {},
   {
     title: 'Picture',
     code: SOURCE_PICTURE,
     picture: ({ picture }) => picture,
-    parameters: () => [],
     withPicture: (source, picture) => ({ ...source, picture }),
+  },
+  {
+    /** Asset id. */
+    picture: idSchema,
   },
 );

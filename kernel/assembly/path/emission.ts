@@ -93,7 +93,7 @@ export function addThroughLens(scene: usize): void {
     before += at;
     openSurface(scene);
     const instance = surfaceInstance(scene);
-    const finish = finishThere(scene, instance);
+    const finish = finishThere(scene, instance, dx, dy, dz);
     const opacity = load<f32>(finish, FINISH_OPACITY);
     const inside = dx * flatX + dy * flatY + dz * flatZ > 0;
     if (emits(instance, finish, inside, true)) {

@@ -83,6 +83,9 @@ import {
   flatZ,
   openSurface,
   openTexture,
+  smoothX,
+  smoothY,
+  smoothZ,
   surfaceArea,
   surfaceInstance,
   surfaceLift,
@@ -93,7 +96,7 @@ import {
   tangentY,
   tangentZ,
 } from '../surface';
-import { mappedFinish } from '../texture';
+import { mappedFinish } from '../map/stack';
 import { hitInstance, hitT, keepHit, recallHit, trace } from '../traverse';
 import { meetSurroundings } from './behind';
 import {
@@ -284,7 +287,13 @@ function follow(
     const turned = load<f32>(plain, FINISH_ANISOTROPY) !== 0 || load<f32>(plain, FINISH_COAT_ANISOTROPY) !== 0;
     if (mapped || turned) openTexture(scene);
     if (mapped) {
-      keepPoint(pointOfVertex, instance, (whole * cone) / max<f32>(0.1, abs(facing)));
+      keepPoint(
+        scene,
+        pointOfVertex,
+        instance,
+        (whole * cone) / max<f32>(0.1, abs(facing)),
+        dx * smoothX + dy * smoothY + dz * smoothZ,
+      );
       finish = mappedFinish(plain, pointOfVertex);
     }
     const opacity = load<f32>(finish, FINISH_OPACITY);
@@ -334,7 +343,7 @@ function follow(
       const ax = -gx,
         ay = -gy,
         az = -gz;
-      leaveSurface(scene, finish, plain, px, py, pz, ax, ay, az, eps);
+      leaveSurface(scene, finish, px, py, pz, ax, ay, az, eps);
       dx = exitX;
       dy = exitY;
       dz = exitZ;
@@ -409,7 +418,6 @@ function follow(
     }
     if (disturbed) {
       // The shadow ray has opened finishes on its way.
-      if (mapped) finish = mappedFinish(plain, pointOfVertex);
       openFinish(finish, wx, wy, wz, inside, surround, nanometres);
     }
     draw2();

@@ -1,7 +1,7 @@
 // The normal that scattering goes by: blended from the vertices, and tilted by a map. Written by `openShadingNormal`.
 
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasisAlong } from '../basis';
-import { FINISH_NORMAL } from '../layout';
+import { FINISH_NORMAL, FINISH_RELIEF, FINISH_SLOPE } from '../layout';
 import { flatX, flatY, flatZ, mirrored, smoothX, smoothY, smoothZ, tangentX, tangentY, tangentZ } from '../surface';
 
 const ONE: f32 = 1;
@@ -23,6 +23,7 @@ export function openShadingNormal(finish: usize, mapped: bool, flip: f32, dx: f3
     shadingZ = flatZ * flip;
   }
   if (!mapped) return;
+  slope(finish, flip, dx, dy, dz);
   const bx = load<f32>(finish, FINISH_NORMAL),
     tilt = load<f32>(finish, FINISH_NORMAL + 4);
   if (!(bx * bx + tilt * tilt > 0)) return;
@@ -37,4 +38,17 @@ export function openShadingNormal(finish: usize, mapped: bool, flip: f32, dx: f3
   shadingX = mx * n;
   shadingY = my * n;
   shadingZ = mz * n;
+}
+
+/** Turns the normal by the slope of a relief. */
+function slope(finish: usize, flip: f32, dx: f32, dy: f32, dz: f32): void {
+  if (load<u32>(finish, FINISH_RELIEF) === 0) return;
+  const x = shadingX - flip * load<f32>(finish, FINISH_SLOPE),
+    y = shadingY - flip * load<f32>(finish, FINISH_SLOPE + 4),
+    z = shadingZ - flip * load<f32>(finish, FINISH_SLOPE + 8);
+  const n = ONE / sqrt<f32>(x * x + y * y + z * z);
+  if (!(-(x * dx + y * dy + z * dz) * n > 0.01)) return;
+  shadingX = x * n;
+  shadingY = y * n;
+  shadingZ = z * n;
 }

@@ -5,10 +5,8 @@ import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis } from 
 import { evaluateExit, scatterB, scatterG, scatterPdf, scatterR } from '../finish/evaluate';
 import { openFinish } from '../finish/opened';
 import { lightX, lightY, lightZ, openPlace, sampleLight } from '../light';
-import { pointOfVertex } from '../point';
 import { draw1, draw2, drawX, drawY } from '../sampler';
 import { disturbed, settleFinish } from '../shadow';
-import { mappedFinish } from '../texture';
 import { carry, nanometres } from './carried';
 import { addSampled, byChance, setVertex } from './vertex';
 
@@ -21,12 +19,11 @@ export let exitZ: f32 = 0;
 
 /**
  * Samples a light for a place whose outer side glows evenly with what comes from below, and chooses the direction that goes on.
- * @param finish with its maps @param plain without @param nx outward normal @param lift off the surface, in mm
+ * @param finish with its maps @param nx outward normal @param lift off the surface, in mm
  */
 export function leaveSurface(
   scene: usize,
   finish: usize,
-  plain: usize,
   px: f32,
   py: f32,
   pz: f32,
@@ -45,7 +42,7 @@ export function leaveSurface(
       addSampled(scene, px, py, pz, nx, ny, nz, lift, scatterPdf, false);
     }
   }
-  if (disturbed) openFinish(mappedFinish(plain, pointOfVertex), 0, 0, 1, false, 1, nanometres);
+  if (disturbed) openFinish(finish, 0, 0, 1, false, 1, nanometres);
   draw2();
   makeBasis(nx, ny, nz);
   turn(drawY);

@@ -8,6 +8,7 @@ import { FILES, SERVER } from '@zippy/core/wire';
 import type { Services } from '../services';
 import { fileRoutes } from './fileRoutes';
 import { filmRoutes } from './filmRoutes';
+import { keptRoutes } from './keptRoutes';
 import { modelRoutes } from './modelRoutes';
 import { hostOf, isOwnHost } from './ownHost';
 import { answerProblems } from './problems';
@@ -75,6 +76,7 @@ export function createApp(services: Services, page: string | null, hosts: readon
     fileRoutes(services),
     takeRoutes(services),
     filmRoutes(services),
+    keptRoutes(services),
   );
 
   app.use('/api', () => {

@@ -30,8 +30,8 @@ export function projectRoutes({ projects, imports, takes, films, reserve }: Serv
       .set('Content-Disposition', attachment(`${name}.glb`))
       .send(Buffer.from(glb));
   });
-  serve(router, PROJECTS.edit, async ({ parameters: { id }, body: { revision, patches, window } }) => ({
-    revision: await projects.edit(id, revision, patches, window),
+  serve(router, PROJECTS.edit, async ({ parameters: { id }, body: { revision, patches, window, save } }) => ({
+    revision: await projects.edit(id, revision, patches, window, save),
   }));
   serve(router, PROJECTS.versions, ({ parameters: { id } }) => projects.versions(id));
   serve(router, PROJECTS.keepVersion, ({ parameters: { id }, body }) => projects.keepVersion(id, body.name));

@@ -16,8 +16,8 @@ function readLook(text: string | undefined): Look {
 export function takeRoutes({ takes, blobs, pictures, reserve }: Services): Router {
   const router = Router();
   serve(router, TAKES.list, ({ parameters: { id } }) => takes.list(id));
-  serve(router, TAKES.create, ({ parameters: { id }, body: { shot, first, last, settings, scene } }) =>
-    takes.create(id, shot, first, last, settings, scene),
+  serve(router, TAKES.create, ({ parameters: { id }, body: { shot, first, last, settings, scene, colourway } }) =>
+    takes.create(id, shot, first, last, settings, scene, colourway),
   );
   serve(router, TAKES.predict, ({ parameters: { id }, body: { shot, first, last, settings, others } }) =>
     takes.predict(id, shot, first, last, settings, others),

@@ -15,7 +15,7 @@ export interface DocumentText {
   part?: Pick<ProjectDocument, DocumentPart>;
 }
 
-type DocumentPart = 'assets' | 'cameras' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks';
+type DocumentPart = 'assets' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks';
 
 export type DocumentTask =
   | { kind: 'open'; text: string; part?: readonly DocumentPart[] }

@@ -88,7 +88,8 @@ export class Projects {
 
   /** A project's document as text, with some of what is in it: a large one is read by a thread of its own. */
   async withPart<
-    P extends keyof ProjectDocument & ('assets' | 'cameras' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks'),
+    P extends keyof ProjectDocument &
+      ('assets' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks'),
   >(id: string, names: readonly P[]): Promise<{ text: string; name: string; part: Pick<ProjectDocument, P> }> {
     const { document } = await this.row(id);
     const { text, name, part } = await this.documents.run({ kind: 'open', text: document, part: names });
@@ -103,15 +104,25 @@ export class Projects {
   }
 
   /**
-   * Saves patches made on `revision`. When it answers, they are on the disk.
+   * Saves patches made on `revision`. When it answers, they are on the disk. A save of the same name that is there already, sent again
+   * because its answer was lost, is answered as it was.
    * @throws RevisionConflict where another window was first; nothing is changed then
    */
-  async edit(id: string, revision: number, patches: DocumentPatch[], window: string): Promise<number> {
-    const present = await this.row(id);
-    if (present.revision !== revision) throw new RevisionConflict(await this.stored(id));
-    const written = JSON.stringify(patches);
-    const changed = await this.documents.run({ kind: 'edit', text: present.document, patches: written });
-    return this.write(id, revision, changed, written, window);
+  async edit(id: string, revision: number, patches: DocumentPatch[], window: string, save = ''): Promise<number> {
+    try {
+      const present = await this.row(id);
+      if (present.revision !== revision) throw new RevisionConflict(await this.stored(id));
+      const written = JSON.stringify(patches);
+      const changed = await this.documents.run({ kind: 'edit', text: present.document, patches: written });
+      return await this.write(id, revision, changed, { patches: written, window, save });
+    } catch (error) {
+      if (error instanceof RevisionConflict && (await this.hasSaved(id, revision + 1, save))) return revision + 1;
+      throw error;
+    }
+  }
+
+  private async hasSaved(project: string, revision: number, save: string): Promise<boolean> {
+    return save !== '' && (await this.database.getRepository(EditRow).existsBy({ project, revision, save }));
   }
 
   async remove(id: string): Promise<void> {
@@ -148,7 +159,7 @@ export class Projects {
     const present = await this.row(id);
     const opened = await this.documents.run({ kind: 'open', text: row.document });
     const patches = `[{"op":"replace","path":[],"value":${opened.text}}]`;
-    const revision = await this.write(id, present.revision, opened, patches, window);
+    const revision = await this.write(id, present.revision, opened, { patches, window, save: '' });
     return { id, revision, text: opened.text };
   }
 
@@ -163,8 +174,7 @@ export class Projects {
     id: string,
     revision: number,
     { text, name }: { text: string; name: string },
-    patches: string,
-    window: string,
+    { patches, window, save }: { patches: string; window: string; save: string },
   ): Promise<number> {
     const next = revision + 1;
     const query = () => this.database.createQueryBuilder();
@@ -174,7 +184,7 @@ export class Projects {
           .update(ProjectRow)
           .set({ revision: next, name, document: text, updatedAt: Date.now() })
           .where('id = :id AND revision = :revision', { id, revision }),
-        query().insert().into(EditRow).values({ project: id, revision: next, patches, createdAt: Date.now() }),
+        query().insert().into(EditRow).values({ project: id, revision: next, patches, save, createdAt: Date.now() }),
       ]);
     } catch (error) {
       throw error instanceof NothingChanged ? new RevisionConflict(await this.stored(id)) : error;

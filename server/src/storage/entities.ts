@@ -20,6 +20,8 @@ export class EditRow {
   @Column('text') project!: string;
   @Column('integer') revision!: number;
   @Column('text') patches!: string;
+  /** What the window called it; empty where it gave it no name. */
+  @Column('text') save!: string;
   @Column('integer') createdAt!: number;
 }
 
@@ -86,5 +88,15 @@ export class FilmRow {
   @Column('integer') encoded!: number;
   @Column('integer') bytes!: number;
   @Column('text') failure!: string;
+  @Column('integer') createdAt!: number;
+}
+
+/** A finish that is kept for all projects. */
+@Entity('kept_finish')
+export class KeptFinishRow {
+  @PrimaryColumn('text') id!: string;
+  @Column('text') name!: string;
+  @Column('text') folder!: string;
+  @Column('text') document!: string;
   @Column('integer') createdAt!: number;
 }

@@ -68,6 +68,34 @@ export class SceneOfTakes1796100000000 implements MigrationInterface {
   }
 }
 
+/** A save that comes twice is known again. */
+export class NamedSaves1796300000000 implements MigrationInterface {
+  name = 'NamedSaves1796300000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE edit ADD COLUMN save text NOT NULL DEFAULT ''`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE edit DROP COLUMN save`);
+  }
+}
+
+/** Finishes are kept for all projects. */
+export class KeptFinishes1796200000000 implements MigrationInterface {
+  name = 'KeptFinishes1796200000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(
+      `CREATE TABLE kept_finish (id text PRIMARY KEY, name text NOT NULL, folder text NOT NULL, document text NOT NULL, createdAt integer NOT NULL)`,
+    );
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`DROP TABLE kept_finish`);
+  }
+}
+
 export class FirstTables1763850000000 implements MigrationInterface {
   name = 'FirstTables1763850000000';
 

@@ -76,8 +76,13 @@ export class Takes {
     last: number,
     settings: RenderSettings,
     scene = '',
+    colourway?: string,
   ): Promise<Take> {
-    const { text, shot } = await this.checked(project, shotId, first, last);
+    const { text: present, shot, colourways } = await this.checked(project, shotId, first, last);
+    const variant = colourway === undefined ? undefined : colourways[colourway];
+    if (colourway !== undefined && !variant)
+      throw new UserProblem('not-found', 'This colourway is no longer there.', 404);
+    const text = colourway === undefined ? present : await this.inColourway(present, shotId, colourway);
     const whole = first === 1 && last === shot.length;
     const loops = whole && (await this.planner.loops({ document: text, shot: shotId, settings }));
     const row: TakeRow = {
@@ -85,7 +90,7 @@ export class Takes {
       project,
       number: 0,
       shot: shotId,
-      shotName: shot.name,
+      shotName: variant ? `${shot.name}, ${variant.name}` : shot.name,
       state: 'waiting',
       first,
       last,
@@ -182,8 +187,8 @@ export class Takes {
     shotId: string,
     first: number,
     last: number,
-  ): Promise<{ text: string; assets: ProjectDocument['assets']; shot: Shot }> {
-    const { text, part } = await this.projects.withPart(project, ['assets', 'cameras', 'shots']);
+  ): Promise<{ text: string; shot: Shot } & Pick<ProjectDocument, 'assets' | 'colourways'>> {
+    const { text, part } = await this.projects.withPart(project, ['assets', 'cameras', 'shots', 'colourways']);
     const shot = part.shots[shotId];
     if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
     if (first > last || last > shot.length) {
@@ -196,7 +201,17 @@ export class Takes {
     if (!shot.camera || !part.cameras[shot.camera]) {
       throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
     }
-    return { text, assets: part.assets, shot };
+    return { text, assets: part.assets, colourways: part.colourways, shot };
+  }
+
+  /** A document's text with a shot in another colourway; the text may be large, so the database writes it. */
+  private async inColourway(text: string, shot: string, colourway: string): Promise<string> {
+    const rows: { text: string }[] = await this.database.query('SELECT json_set(?, ?, ?) AS text', [
+      text,
+      `$.shots."${shot}".colourway`,
+      colourway,
+    ]);
+    return rows[0]!.text;
   }
 
   async list(project: string): Promise<Take[]> {

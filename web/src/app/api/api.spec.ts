@@ -38,7 +38,7 @@ describe('a call of the server', () => {
       'fetch',
       answer(409, { title: 'revision-conflict', status: 409, detail: 'Another window was first.' }),
     );
-    const error = await api.saveEdits('p', 1, [], 'w').catch((each: unknown) => each as ServerProblem);
+    const error = await api.saveEdits('p', 1, [], 'w', 's').catch((each: unknown) => each as ServerProblem);
     expect(error).toBeInstanceOf(ServerProblem);
     expect(error).toMatchObject({ code: 'revision-conflict', status: 409, message: 'Another window was first.' });
   });

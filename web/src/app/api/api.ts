@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { DocumentPatch, Look, ProjectDocument, Recipe } from '@zippy/core/document';
 import type { FilmFormatName, FilmQuality } from '@zippy/core/reel';
 import type { RenderSettings } from '@zippy/core/trace';
-import { addressOf, FILES, FILMS, MODELS, PROJECTS, SERVER, TAKES, type StoredFile } from '@zippy/core/wire';
+import { addressOf, FILES, FILMS, KEPT, MODELS, PROJECTS, SERVER, TAKES, type StoredFile } from '@zippy/core/wire';
 import { ask, asProblem, parse } from './ask';
 import { ServerLost } from './problems';
 
@@ -16,8 +16,8 @@ export class Api {
   openProject = (id: string) => ask(PROJECTS.open, { id });
   createProject = (name: string, document?: ProjectDocument) => ask(PROJECTS.create, {}, { name, document });
   removeProject = (id: string) => ask(PROJECTS.remove, { id });
-  saveEdits = (id: string, revision: number, patches: DocumentPatch[], window: string) =>
-    ask(PROJECTS.edit, { id }, { revision, patches, window });
+  saveEdits = (id: string, revision: number, patches: DocumentPatch[], window: string, save: string) =>
+    ask(PROJECTS.edit, { id }, { revision, patches, window, save });
   versions = (id: string) => ask(PROJECTS.versions, { id });
   keepVersion = (id: string, name: string) => ask(PROJECTS.keepVersion, { id }, { name });
   restoreVersion = (id: string, version: string, window: string) =>
@@ -39,8 +39,15 @@ export class Api {
   keepPicture = (name: string, hash: string) => ask(FILES.picture, {}, { name, hash });
 
   takes = (project: string) => ask(TAKES.list, { id: project });
-  createTake = (project: string, shot: string, first: number, last: number, settings: RenderSettings, scene: string) =>
-    ask(TAKES.create, { id: project }, { shot, first, last, settings, scene });
+  createTake = (
+    project: string,
+    shot: string,
+    first: number,
+    last: number,
+    settings: RenderSettings,
+    scene: string,
+    colourway?: string,
+  ) => ask(TAKES.create, { id: project }, { shot, first, last, settings, scene, colourway });
   predict = (
     project: string,
     shot: string,
@@ -58,6 +65,12 @@ export class Api {
     const query = { look: JSON.stringify(look), ...(width ? { width: String(width) } : {}) };
     return addressOf(TAKES.frame, { id: take, frame: `${frame}.webp` }, query);
   }
+
+  keptFinishes = () => ask(KEPT.list, {});
+  keepFinish = (name: string, folder: string, document: ProjectDocument) =>
+    ask(KEPT.keep, {}, { name, folder, document });
+  changeKept = (id: string, name: string, folder: string) => ask(KEPT.change, { id }, { name, folder });
+  removeKept = (id: string) => ask(KEPT.remove, { id });
 
   films = (project: string) => ask(FILMS.list, { id: project });
   createFilm = (project: string, format: FilmFormatName, quality: FilmQuality) =>

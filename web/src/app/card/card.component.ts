@@ -15,10 +15,11 @@ import { Studio } from '../store/studio';
 import type { SelectionKind } from '../store/view/view.state';
 import { Things } from '../store/edits/things';
 import { CopiesComponent } from './copies.component';
-import { FinishPicturesComponent } from './finish-pictures.component';
+import { FinishMapsComponent } from './finish-maps.component';
 import { LightBalanceComponent } from './light-balance.component';
 import { MeshReportComponent } from './mesh-report.component';
 import { ModelUnitComponent } from './model-unit.component';
+import { PartLabelsComponent } from './part-labels.component';
 import { ProjectCardComponent } from './project-card.component';
 import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
@@ -47,7 +48,7 @@ const WORDS: Record<SelectionKind, string> = {
     TreePlaceComponent,
     CopiesComponent,
     FieldGroupsComponent,
-    FinishPicturesComponent,
+    FinishMapsComponent,
     IconComponent,
     LightBalanceComponent,
     MatButtonModule,
@@ -55,6 +56,7 @@ const WORDS: Record<SelectionKind, string> = {
     MeshReportComponent,
     ModelUnitComponent,
     PaceFieldComponent,
+    PartLabelsComponent,
     ProjectCardComponent,
     TextFieldComponent,
     TurningPointComponent,
@@ -99,6 +101,9 @@ const WORDS: Record<SelectionKind, string> = {
       @if (primary.kind === 'node' && studio.selection().length === 1 && seeking() === '') {
         <zr-model-unit [node]="primary.id" />
         <zr-turning-point [node]="primary.id" />
+        @if (studio.document().nodes[primary.id]?.mesh) {
+          <zr-part-labels [node]="primary.id" />
+        }
         <zr-copies [node]="primary.id" />
         <zr-mesh-report [node]="primary.id" />
       }
@@ -111,7 +116,7 @@ const WORDS: Record<SelectionKind, string> = {
           <p class="quiet">No field here is called that.</p>
         }
       } @else if (finishId(); as finish) {
-        <zr-finish-pictures [finish]="finish" />
+        <zr-finish-maps [finish]="finish" />
       }
     } @else if (!keyPace()) {
       <zr-project-card />
@@ -153,8 +158,11 @@ export class CardComponent {
   readonly groups = computed((): FieldGroup[] => sharedGroups(this.studio.document(), this.studio.selection()));
   private readonly finish = computed(() => {
     const { nodes } = this.studio.document();
+    const dressed = this.studio.dressed();
     // Of several parts, only where all wear the same one.
-    const worn = new Set(this.studio.selection().map(({ kind, id }) => (kind === 'node' ? nodes[id]?.finish : null)));
+    const worn = new Set(
+      this.studio.selection().map(({ kind, id }) => (kind === 'node' && nodes[id] ? dressed(nodes[id]) : null)),
+    );
     const [id] = worn.size === 1 ? worn : [null];
     return id ? this.studio.document().finishes[id] : undefined;
   });
@@ -170,7 +178,7 @@ export class CardComponent {
   });
   readonly finishGroups = computed((): FieldGroup[] => {
     const finish = this.finish();
-    return finish ? finishFields(`finishes/${finish.id}`) : [];
+    return finish ? finishFields(`finishes/${finish.id}`, finish) : [];
   });
 
   /** Pace of the key that was picked last; null where none is. */

@@ -7,7 +7,8 @@ import { LAMP_KINDS } from '@zippy/core/optics';
 import { LAMP_VIEWS } from '../kinds/lamps';
 import { MOVE_VIEWS } from '../kinds/moves';
 import { PIECE_VIEWS } from '../kinds/set-pieces';
-import { FINISH_SHELF } from '../store/edits/finish-shelf';
+import { FINISH_SHELF } from '@zippy/core/shelf';
+import { Colourways } from '../store/edits/colourways';
 import { Parts } from '../store/edits/parts';
 import { Studio } from '../store/studio';
 import type { SelectionKind } from '../store/view/view.state';
@@ -26,6 +27,7 @@ export class Everything {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly parts = inject(Parts);
+  private readonly colourways = inject(Colourways);
 
   /** What words may mean, the likeliest first; without words all actions. */
   find(text: string): Command[] {
@@ -35,6 +37,8 @@ export class Everything {
     const words = asked.toLowerCase().split(/\s+/);
     const named = (command: Command) => words.every((word) => command.name.toLowerCase().includes(word));
     const exact = actions.filter(named);
+    // What is called just so comes before what is called so among other things.
+    const whole = exact.filter(({ name }) => ` ${name.toLowerCase()}`.endsWith(` ${asked.toLowerCase()}`));
     const things = this.thingsNamed(named);
     const fuse = new Fuse(actions, {
       keys: [
@@ -46,7 +50,7 @@ export class Everything {
       useExtendedSearch: true,
     });
     const near = fuse.search(asked).map(({ item }) => item);
-    return [...new Set([...exact, ...things, ...near])].slice(0, MOST);
+    return [...new Set([...whole, ...exact, ...things, ...near])].slice(0, MOST);
   }
 
   /** Every kind of thing that can be added, and every finish of the shelf. */
@@ -71,6 +75,16 @@ export class Everything {
         const run = () => (studio.openDesk('motion'), things.addMoves(kind, targets));
         return [{ name: `Add a move: ${MOVE_KINDS[kind].title}`, words: MOVE_VIEWS[kind].words, run }];
       }),
+      {
+        name: 'Add a colourway',
+        words: 'variant colour version option',
+        run: () => (studio.openDesk('finish'), this.colourways.add()),
+      },
+      ...this.colourways.all().map(({ id, name }) => ({
+        name: `Show the colourway ${name}`,
+        words: 'variant colour version',
+        run: () => this.colourways.show(id),
+      })),
       ...(nodes.length === 0
         ? []
         : FINISH_SHELF.flatMap(({ family, finishes }) =>

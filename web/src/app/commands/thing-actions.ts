@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { Ask } from '../ui/ask/ask';
 import { Clipboard } from '../store/edits/clipboard';
+import { OwnShelf } from '../store/edits/own-shelf';
 import { Parts } from '../store/edits/parts';
 import { Studio } from '../store/studio';
 import type { SelectionKind } from '../store/view/view.state';
@@ -17,6 +18,7 @@ const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera
 export class ThingActions {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
+  private readonly ownShelf = inject(OwnShelf);
   private readonly parts = inject(Parts);
   private readonly clipboard = inject(Clipboard);
   private readonly takeWork = inject(TakeWork);
@@ -50,6 +52,7 @@ export class ThingActions {
             keys: 'I',
             run: () => things.isolate(id),
           },
+          { name: 'Give it a finish of its own', run: () => things.wearOwn(studio.selectedNodes()) },
           { name: 'Select all of its finish', run: () => void parts.selectAlike('finish') },
           { name: 'Group', keys: 'Ctrl+G', run: () => parts.group() },
           ...(parts.canUngroup()
@@ -71,7 +74,10 @@ export class ThingActions {
       case 'finish': {
         const worn = Object.values(document.nodes).flatMap((node) => (node.finish === id ? [node.id] : []));
         const wearers = () => studio.selectAll(worn.map((each) => ({ kind: 'node', id: each })));
-        return worn.length > 0 ? [{ name: 'Select the parts that wear it', run: wearers }] : [];
+        return [
+          { name: 'Keep it on my shelf', run: () => void this.ownShelf.keep(id) },
+          ...(worn.length > 0 ? [{ name: 'Select the parts that wear it', run: wearers }] : []),
+        ];
       }
       case 'shot':
         return [{ name: 'Go to it', run: () => studio.openShot(id) }];

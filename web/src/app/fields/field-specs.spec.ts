@@ -3,7 +3,9 @@ import { gripPlace } from '@zippy/core/scene';
 import {
   checkDocument,
   documentSchema,
+  MAP,
   MAP_SLOTS,
+  madeMap,
   newCopies,
   newMap,
   lookSchema,
@@ -23,7 +25,9 @@ import {
 import { newSetPiece } from '@zippy/core/geometry';
 import { describe, expect, it } from 'vitest';
 import type { SelectionKind } from '../store/view/view.state';
-import { copyFields, fieldGroups, finishFields, lookFields, mapFields, pivotFields, setFields } from './field-specs';
+import { MAP_SOURCES } from '@zippy/core/optics';
+import { layerGroups } from './map-fields';
+import { copyFields, fieldGroups, finishFields, lookFields, pivotFields, setFields } from './field-specs';
 import { projectFields } from './project-fields';
 import { patientFields, renderGroups } from './render-fields';
 import type { FieldGroup } from '../kinds/field';
@@ -57,6 +61,21 @@ const sets = (['color', 'gradient', 'picture', 'sky'] as const).flatMap((kind) =
   }),
 );
 document.takeLooks = { take: document.look };
+document.finishes['gold']!.maps = {
+  ...Object.fromEntries(MAP_SLOTS.map((slot) => [slot, newMap(slot, 'p')])),
+  'specularRoughness-box': newMap('specularRoughness', 'p', { projection: 'box' }),
+  'specularRoughness-flat': newMap('specularRoughness', 'p', { projection: 'planar' }),
+  ...Object.fromEntries(
+    (['gradient', 'noise', 'wear', 'facing', 'partRandom'] as const).map((kind) => [kind, madeMap('coatWeight', kind)]),
+  ),
+};
+// Whatever stands on one layer can stand on another.
+const everyLayer = Object.keys(document.finishes['gold']!.maps)
+  .flatMap((id) => layerGroups(document, 'gold', id))
+  .map(({ title, fields }) => ({
+    title,
+    fields: fields.map((each) => ({ ...each, path: each.path.replace(/-(box|flat)\//, '/') })),
+  }));
 
 function valueAt(path: string): unknown {
   let at: unknown = document;
@@ -106,14 +125,16 @@ describe('the card', () => {
       ...paths(lookFields(document, 'look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
-    const elsewhere = /\/(id|source|focusOn|name|order|kind|solo|sky|gradient)$/;
+    const elsewhere = /\/(id|source|muted|focusOn|name|order|kind|solo|sky|gradient)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
-    const worn = MAP_SLOTS.flatMap((slot) => mapFields(document, 'gold', slot).map(({ path }) => path));
-    for (const path of worn) shown.add(path);
+    for (const { path } of everyLayer.flatMap(({ fields }) => fields)) shown.add(path);
     const all = [
       // Its pictures have a place of their own below the fields.
       ...own('finishes/gold').filter((path) => !path.endsWith('/maps')),
-      ...Object.keys(newMap('specularRoughness', '')).map((name) => `finishes/gold/maps/specularRoughness/${name}`),
+      ...Object.keys(MAP).map((name) => `finishes/gold/maps/specularRoughness/${name}`),
+      ...Object.entries(MAP_SOURCES).flatMap(([kind, { table }]) =>
+        Object.keys(table).map((name) => `finishes/gold/maps/${kind}/source/${name}`),
+      ),
       ...own('lights/panel'),
       ...own('cameras/eye'),
       ...['floor', 'surroundings', 'surroundings/sky', 'surroundings/gradient', 'air', 'behind'].flatMap((part) =>
@@ -131,7 +152,7 @@ describe('the card', () => {
     ...selections.flatMap(([kind, id]) => fieldGroups(document, { kind, id })),
     ...sets.flatMap((each) => setFields(each)),
     ...lookFields(document, 'look'),
-    ...MAP_SLOTS.map((slot) => ({ title: slot, fields: mapFields(document, 'gold', slot) })),
+    ...everyLayer,
     ...(['line', 'grid', 'ring'] as const).map((kind) => ({
       title: kind,
       fields: copyFields('part', newCopies({ kind })),
@@ -145,7 +166,6 @@ describe('the card', () => {
   it('lets nothing through that the document would refuse, whatever is typed', () => {
     const whole = structuredClone(document);
     whole.nodes['part']!.copies = newCopies();
-    whole.finishes['gold']!.maps = Object.fromEntries(MAP_SLOTS.map((slot) => [slot, newMap(slot, 'p')]));
     let tried = 0;
     for (const field of everyField.filter(({ kind }) => kind === 'number' || kind === 'vector' || kind === 'color')) {
       const { min = -1e9, max = 1e9, scale = 1, path } = field;
@@ -175,6 +195,15 @@ describe('the card', () => {
       if (!property) continue;
       for (const { value } of field.options!) expect(property.schema.safeParse(value).success, field.path).toBe(true);
     }
+  });
+
+  it('of a thin sheet hides what it does not have, and the switch says so', () => {
+    const [solid, sheet] = [false, true].map((thinWalled) =>
+      finishFields('finishes/gold', { thinWalled }).flatMap(({ fields }) => fields),
+    );
+    const hidden = solid!.filter(({ path }) => !sheet!.some((each) => each.path === path)).map(({ label }) => label);
+    expect(hidden).toEqual(['Colour depth', 'Cloudiness', 'Forward', 'Rainbow', 'Abbe number']);
+    expect(sheet!.find(({ label }) => label === 'Thin sheet')!.hint).toContain('hidden');
   });
 
   it('of a part without a mesh offers no finish', () => {

@@ -1,11 +1,10 @@
 import {
   childrenByParent,
   inOrder,
-  isColorSlot,
   LIMITS,
   type Asset,
   type Copies,
-  type MapSlot,
+  type Finish,
   type Move,
   type ProjectDocument,
   type SetPiece,
@@ -65,7 +64,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
       ];
     }
     case 'finish':
-      return finishFields(`finishes/${id}`);
+      return finishFields(`finishes/${id}`, document.finishes[id]);
     case 'light':
       return lightFields(document, id);
     case 'camera': {
@@ -119,6 +118,19 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
               kind: 'choice',
               options: inOrder(document.cameras).map((each) => ({ value: each.id, label: each.name })),
             },
+            {
+              path: `shots/${id}/colourway`,
+              label: 'Colourway',
+              kind: 'choice',
+              still: true,
+              options: [
+                { value: '', label: 'That of the project' },
+                ...Object.entries(document.colourways).map(([value, { name }]) => ({ value, label: name })),
+              ],
+              write: (draft: ProjectDocument, value: unknown) => {
+                draft.shots[id]!.colourway = value === '' || value === null ? null : String(value);
+              },
+            },
             ...ownPictureFields(document, id),
           ],
         },
@@ -145,7 +157,8 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
   }
 }
 
-export function finishFields(at: string): FieldGroup[] {
+/** @param finish where it is known, what does nothing in it is left out, and what hides that says so */
+export function finishFields(at: string, finish?: Pick<Finish, 'thinWalled'>): FieldGroup[] {
   const index = (path: string): FieldSpec => field(`${at}/${path}`, 'Refraction');
   const spread = (path: string): FieldSpec => field(`${at}/${path}`, 'Forward');
   return [
@@ -202,12 +215,18 @@ export function finishFields(at: string): FieldGroup[] {
       fields: [
         field(`${at}/transmissionWeight`, 'Amount'),
         field(`${at}/transmissionColor`, 'Colour'),
-        field(`${at}/transmissionDepth`, 'Colour depth'),
-        field(`${at}/transmissionScatter`, 'Cloudiness'),
-        spread('transmissionScatterAnisotropy'),
-        field(`${at}/transmissionDispersionScale`, 'Rainbow'),
-        field(`${at}/transmissionDispersionAbbeNumber`, 'Abbe number'),
-        field(`${at}/thinWalled`, 'Thin sheet'),
+        ...(finish?.thinWalled
+          ? []
+          : [
+              field(`${at}/transmissionDepth`, 'Colour depth'),
+              field(`${at}/transmissionScatter`, 'Cloudiness'),
+              spread('transmissionScatterAnisotropy'),
+              field(`${at}/transmissionDispersionScale`, 'Rainbow'),
+              field(`${at}/transmissionDispersionAbbeNumber`, 'Abbe number'),
+            ]),
+        field(`${at}/thinWalled`, 'Thin sheet', {
+          hint: 'A sheet has no inside: while this is on, colour depth, cloudiness and rainbow are hidden.',
+        }),
       ],
     },
     {
@@ -231,55 +250,6 @@ export function finishFields(at: string): FieldGroup[] {
         field(`${at}/emissionVisibleToCamera`, 'In picture'),
       ],
     },
-  ];
-}
-
-/** What slots of a finish are called; the groups say where they lie on the card. */
-export const SLOT_NAMES: Record<MapSlot, string> = {
-  baseColor: 'Base colour',
-  baseMetalness: 'Metalness',
-  baseDiffuseRoughness: 'Chalkiness',
-  specularWeight: 'Shine',
-  specularColor: 'Shine colour',
-  specularRoughness: 'Roughness',
-  specularRoughnessAnisotropy: 'Brushed',
-  specularRotation: 'Brushed along',
-  transmissionWeight: 'Transmission',
-  transmissionColor: 'Transmission colour',
-  subsurfaceWeight: 'Below the surface',
-  subsurfaceColor: 'Colour below the surface',
-  coatWeight: 'Coat',
-  coatColor: 'Coat colour',
-  coatRoughness: 'Coat roughness',
-  coatRoughnessAnisotropy: 'Coat brushed',
-  fuzzWeight: 'Fuzz',
-  fuzzColor: 'Fuzz colour',
-  fuzzRoughness: 'Fuzz roughness',
-  thinFilmWeight: 'Thin film',
-  thinFilmThickness: 'Film thickness',
-  geometryOpacity: 'Opacity',
-  emissionColor: 'Emission',
-  normal: 'Relief (normals)',
-};
-
-/** How a picture lies on one slot of a finish. */
-export function mapFields(document: ProjectDocument, finish: string, slot: MapSlot): FieldSpec[] {
-  const at = `finishes/${finish}/maps/${slot}`;
-  const pictures = Object.values(document.assets).filter((each) => each.kind === 'picture');
-  return [
-    choice(`${at}/source/picture`, 'Picture', Object.fromEntries(pictures.map((each) => [each.id, each.name]))),
-    slot === 'normal'
-      ? field(`${at}/strength`, 'Strength')
-      : field(`${at}/strength`, 'Strength', { max: 1, step: 0.01 }),
-    ...(isColorSlot(slot) || slot === 'normal'
-      ? []
-      : [choice(`${at}/channel`, 'Taken from', { red: 'Red', green: 'Green', blue: 'Blue', alpha: 'Opacity' })]),
-    choice(`${at}/coding`, 'Holds', { srgb: 'Colours', linear: 'Numbers' }),
-    field(`${at}/repeatU`, 'Times across'),
-    field(`${at}/repeatV`, 'Times down'),
-    field(`${at}/turn`, 'Turned'),
-    field(`${at}/offsetU`, 'Moved across'),
-    field(`${at}/offsetV`, 'Moved down'),
   ];
 }
 

@@ -49,7 +49,7 @@ const MOST_STEPS = 2000;
       class="label"
       [class.all]="forAll()"
       [class.own]="inShot()"
-      [title]="inShot() ? 'Has its own value in this shot' : forAll() ? 'Counts for all shots' : ''"
+      [title]="inShot() ? 'Has its own value in this shot' : forAll() ? 'Counts for all shots' : (spec().hint ?? '')"
       >{{ spec().label }}</span
     >
     <div class="value">

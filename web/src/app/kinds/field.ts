@@ -19,6 +19,8 @@ export interface FieldSpec {
   /** What one shown unit is in the document: radians per degree, for one. */
   scale?: number;
   options?: { value: string; label: string }[];
+  /** What it does beside the obvious, told over its name. */
+  hint?: string;
   /** Shown where none of the options is chosen. */
   placeholder?: string;
   /** Its three numbers may be kept in proportion. */

@@ -27,6 +27,7 @@ const told = { meshes: vi.fn(), model: vi.fn(), more: vi.fn(), failure: vi.fn() 
 const view = (over: Partial<PartsView> = {}): PartsView => ({
   frame: evaluate(document, document.shots['one']!, 1),
   pictures: {},
+  aspect: 1.5,
   selectedNodes: new Set(),
   isolated: null,
   lit: null,

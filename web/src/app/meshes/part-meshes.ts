@@ -1,8 +1,10 @@
 import * as THREE from 'three';
 import { acceleratedRaycast } from 'three-mesh-bvh';
-import type { Vector3 } from '@zippy/core/document';
+import { matteId } from '@zippy/core/develop';
+import type { Finish, Vector3 } from '@zippy/core/document';
 import type { Transform } from '@zippy/core/geometry';
 import type { FrameState, PartState } from '@zippy/core/motion';
+import { finishMaps } from '@zippy/core/trace';
 import { solidFirst, type GivenGeometries } from './drawing-portions';
 import { areaOf, matrixOf, projectFromSides } from './sketch-geometry';
 import type { LiveMaterials } from '../picture/live/live-materials';
@@ -13,6 +15,8 @@ export interface PartsView {
   frame: FrameState;
   /** Content hashes of pictures by asset id. */
   pictures: Readonly<Record<string, string>>;
+  /** Of the shot's picture. */
+  aspect: number;
   selectedNodes: ReadonlySet<string>;
   isolated: ReadonlySet<string> | null;
   /** Parts that are lit while all others are dimmed; null dims nothing. */
@@ -20,6 +24,20 @@ export interface PartsView {
   /** How far parts are drawn apart, and from where; null draws them where they are. */
   apart: { by: number; center: Vector3; middles: ReadonlyMap<string, Vector3> } | null;
 }
+
+/** Whether maps of a finish differ from part to part. */
+const variesByPart = (finish: Finish): boolean => finishMaps(finish).some(({ source }) => source.kind === 'partRandom');
+
+/** Tells a material that several parts wear which of them is drawn. */
+const tellPart =
+  (name: string): THREE.Mesh['onBeforeRender'] =>
+  (_renderer, _scene, _camera, _geometry, material) => {
+    const own = material as THREE.ShaderMaterial;
+    if (!own.uniforms['partHash']) return;
+    own.uniforms['partHash'].value = matteId(name);
+    own.uniformsNeedUpdate = true;
+  };
+const tellNothing = (): void => undefined;
 
 /** A part that a ray meets, drawn with a transform that may differ from its own. */
 export interface PartHit {
@@ -107,7 +125,8 @@ export class PartMeshes {
    * @returns whether there are so many new parts that some are left for the next time
    */
   show(view: PartsView): boolean {
-    const { frame, selectedNodes, isolated, lit: litParts, apart, pictures } = view;
+    const { frame, selectedNodes, isolated, lit: litParts, apart, pictures, aspect } = view;
+    const seenBy = { camera: frame.camera, aspect };
     const seen = new Set<string>();
     let room = NEW_AT_ONCE;
     this.outlined = [];
@@ -135,7 +154,15 @@ export class PartMeshes {
       const dimmed = litParts !== null && !litParts.has(part.node);
       if (visible && (part.node === this.hovered || selectedNodes.has(part.node))) this.outlined.push(mesh);
       if (finish && Object.keys(finish.maps).length > 0 && !geometry.hasAttribute('uv')) projectFromSides(geometry);
-      mesh.material = this.materials.of(finish, part.glow, () => areaOf(geometry, part.transform), dimmed, pictures);
+      mesh.material = this.materials.of(
+        finish,
+        part.glow,
+        () => areaOf(geometry, part.transform),
+        dimmed,
+        pictures,
+        seenBy,
+      );
+      mesh.onBeforeRender = finish && variesByPart(finish) ? tellPart(part.name) : tellNothing;
       // Each of several materials draws the whole mesh.
       if (Array.isArray(mesh.material) && geometry.groups.length === 0)
         for (const k of mesh.material.keys()) geometry.addGroup(0, Infinity, k);

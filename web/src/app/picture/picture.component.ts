@@ -697,7 +697,7 @@ export class PictureComponent {
     this.things.wear([hit.node], JSON.parse(data) as string | Partial<Finish>);
     this.studio.select('node', hit.node);
     const part = this.studio.document().nodes[hit.node]!;
-    this.say(`${part.name} wears ${this.studio.document().finishes[part.finish!]!.name}`);
+    this.say(`${part.name} wears ${this.studio.document().finishes[this.studio.dressed()(part)!]!.name}`);
   }
 
   leaveDrag(): void {

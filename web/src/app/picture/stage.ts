@@ -79,6 +79,8 @@ export interface Pick {
   /** Number of the triangle in the part's mesh. */
   triangle: number;
   point: Vector3;
+  /** Out of the surface there, in the world. */
+  normal: Vector3;
   /** Millimetres that a pixel of the canvas covers there. */
   pixel: number;
   /** Distance from the camera along its axis, millimetres. */
@@ -372,6 +374,7 @@ export class Stage {
       mesh: part.mesh,
       triangle: hit.faceIndex!,
       point: hit.point.toArray(),
+      normal: outwardAt(hit, camera),
       pixel: (2 * distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, this.canvas.clientHeight),
       distance,
     };
@@ -792,3 +795,13 @@ function isSoftware(renderer: THREE.WebGLRenderer): boolean {
 const GRID_DISTANCE = 800;
 /** A little more than the frame is shown, so that the mask has an outside. */
 const MARGIN = 1.06;
+
+/** The normal of the triangle that was hit, in the world, on the side from which it is seen. */
+function outwardAt({ face, object, point }: THREE.Intersection, camera: THREE.Camera): Vector3 {
+  const normal = face!.normal
+    .clone()
+    .applyNormalMatrix(new THREE.Matrix3().getNormalMatrix(object.matrixWorld))
+    .normalize();
+  const away = point.clone().sub(camera.position).dot(normal) > 0;
+  return (away ? normal.negate() : normal).toArray();
+}

@@ -37,7 +37,7 @@ export class StillDrawer {
     this.camera.aspect = aspect;
     aimCamera(this.camera, frame.camera, aspect, 1);
     const alone = { selectedNodes: new Set<string>(), isolated: null, lit: null, apart: null };
-    while (this.parts.show({ frame, pictures: set.pictures, ...alone })) {
+    while (this.parts.show({ frame, pictures: set.pictures, aspect, ...alone })) {
       await otherWork();
       if (own !== this.newest) return null;
     }

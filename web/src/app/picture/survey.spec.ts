@@ -13,6 +13,7 @@ const hit: Pick = {
   mesh: { asset: 'a'.repeat(64), index: 0 },
   triangle: 7,
   point: [110, 70, 0],
+  normal: [0, 1, 0],
   pixel: 0.5,
   distance: 400,
 };
@@ -34,7 +35,7 @@ describe('a closer look at what was picked', () => {
 
   it('takes the place where the part stands, and points it out where it is drawn', async () => {
     const found = (await surveyPick(library('circle'), hit, 'point', 'Knob'))!;
-    expect(found.place).toEqual({ node: 'knob', point: [100, 10, 0], axis: null });
+    expect(found.place).toEqual({ node: 'knob', point: [100, 10, 0], normal: [0, 1, 0], axis: null });
     expect(found.mark).toEqual({ point: [100, 60, 0], ring: { axis: [0, 1, 0], radius: 16 } });
     expect(found.said).toBe('Centre of a round edge, radius 16.00 mm · Knob');
   });

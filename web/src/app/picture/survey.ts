@@ -35,15 +35,17 @@ export async function surveyPick(
   kind: Picking['kind'],
   name: string,
 ): Promise<Surveyed | null> {
-  if (kind === 'part') return { place: { node: hit.node, point: hit.point, axis: null }, mark: null, said: name };
+  if (kind === 'part')
+    return { place: { node: hit.node, point: hit.point, normal: hit.normal, axis: null }, mark: null, said: name };
   const inverse = invertTransform(hit.drawn);
   if (!inverse) return null;
   const grow = Math.cbrt(Math.abs(determinant(hit.transform)));
-  const reach = (SNAP_PIXELS * hit.pixel) / grow;
+  const reach = kind === 'surface' ? 0 : (SNAP_PIXELS * hit.pixel) / grow;
   const { snapped, axis } = await library.survey(hit.mesh, hit.triangle, transformPoint(inverse, hit.point), reach);
   const place = {
     node: hit.node,
     point: transformPoint(hit.transform, snapped.point),
+    normal: hit.normal,
     axis: axis && axisIn(hit.transform, axis, grow),
   };
   // What is pointed out lies on what is seen, which may be drawn apart from where it stands.

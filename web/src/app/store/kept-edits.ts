@@ -6,6 +6,14 @@ import { newestSteps, newId, type DocumentPatch, type History } from '@zippy/cor
 export interface Kept {
   revision: number;
   patches: readonly DocumentPatch[];
+  /** The first of them are on their way to the server. */
+  sent?: Sent;
+}
+
+/** A save that was sent, and how many patches it holds: as long as no answer has come, the server may have it or not. */
+export interface Sent {
+  save: string;
+  count: number;
 }
 
 /** What could be undone in this window, on a revision with so many patches laid over it. */
@@ -15,7 +23,6 @@ export interface KeptHistory {
   history: History;
 }
 
-const NONE: Kept = { revision: 0, patches: [] };
 /** Patches of steps that are kept at the most: writing more would be felt. */
 const MOST_PATCHES = 3000;
 /** Windows of which steps are kept. */
@@ -54,12 +61,12 @@ export class KeptEdits {
     }
   }
 
-  async of(project: string): Promise<Kept> {
+  async of(project: string): Promise<Kept | null> {
     try {
       await this.writing;
-      return (await get<Kept>(project, this.editStore())) ?? NONE;
+      return (await get<Kept>(project, this.editStore())) ?? null;
     } catch {
-      return NONE;
+      return null;
     }
   }
 
@@ -73,14 +80,19 @@ export class KeptEdits {
 
   private async write(): Promise<void> {
     while (this.next) {
-      const { project, revision, patches, history } = this.next;
+      const { project, revision, patches, sent, history } = this.next;
       this.next = null;
       try {
-        await (patches.length > 0
-          ? set(project, { revision, patches } satisfies Kept, this.editStore())
-          : del(project, this.editStore()));
         const steps = { revision, unsaved: patches.length, history: newestSteps(history, MOST_PATCHES) };
-        await set(this.key(project), steps satisfies KeptHistory, this.historyStore());
+        const keepSteps = () => set(this.key(project), steps satisfies KeptHistory, this.historyStore());
+        // Edits before their steps, and when they are saved the steps before they go: a page that goes in between loses neither.
+        if (patches.length > 0) {
+          await set(project, { revision, patches, ...(sent && { sent }) } satisfies Kept, this.editStore());
+          await keepSteps();
+        } else {
+          await keepSteps();
+          await del(project, this.editStore());
+        }
         await this.dropOldest();
       } catch {
         // The server has the edits soon.

@@ -5,6 +5,8 @@ import { provideStoreDevtools } from '@ngrx/store-devtools';
 import { FRAME_RATE, LENGTH_UNIT } from '../ui/project-units';
 import { FilmsEffects } from './films/films.effects';
 import { filmsFeature } from './films/films.feature';
+import { KeptEffects } from './kept/kept.effects';
+import { keptFeature } from './kept/kept.feature';
 import { ProjectEffects } from './project/project.effects';
 import { projectFeature } from './project/project.feature';
 import { ServerEffects } from './server/server.effects';
@@ -24,6 +26,7 @@ export const provideStudioStore = (): EnvironmentProviders =>
     provideState(viewFeature),
     provideState(takesFeature),
     provideState(filmsFeature),
+    provideState(keptFeature),
     // Builds for users leave it out altogether.
     typeof ngDevMode === 'undefined' || ngDevMode ? provideStoreDevtools({ maxAge: 50 }) : [],
     { provide: FRAME_RATE, useFactory: () => inject(Studio).frameRate },
@@ -32,4 +35,4 @@ export const provideStudioStore = (): EnvironmentProviders =>
 
 /** What the page does by itself: saving, and learning of what others do. */
 export const provideStudioEffects = (): EnvironmentProviders =>
-  provideEffects(ServerEffects, ProjectEffects, TakesEffects, FilmsEffects);
+  provideEffects(ServerEffects, ProjectEffects, TakesEffects, FilmsEffects, KeptEffects);

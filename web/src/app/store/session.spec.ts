@@ -40,12 +40,12 @@ const server = {
 const kept = new Map<string, Kept>();
 const histories = new Map<string, KeptHistory>();
 const keptEdits: Pick<KeptEdits, 'keep' | 'of' | 'historyOf' | 'forget'> = {
-  keep: async (project, { revision, patches, history }) => {
+  keep: async (project, { revision, patches, sent, history }) => {
     histories.set(project, { revision, unsaved: patches.length, history });
-    if (patches.length > 0) kept.set(project, { revision, patches });
+    if (patches.length > 0) kept.set(project, { revision, patches, ...(sent && { sent }) });
     else kept.delete(project);
   },
-  of: async (project) => kept.get(project) ?? { revision: 0, patches: [] },
+  of: async (project) => kept.get(project) ?? null,
   historyOf: async (project) => histories.get(project) ?? null,
   forget: async (project) => void (kept.delete(project) && histories.delete(project)),
 };
@@ -148,6 +148,23 @@ describe('autosave', () => {
     expect(kept.size).toBe(0);
   });
 
+  it('sends a save whose answer was lost once more as it was, and what was edited since after it', async () => {
+    server.saveEdits.mockRejectedValueOnce(new ServerLost());
+    studio.setProperty('Power', power, 1);
+    await later();
+    studio.setProperty('Power', power, 2);
+    await later(5000);
+    const calls = server.saveEdits.mock.calls;
+    expect(calls.map((call) => [call[1], call[2].length])).toEqual([
+      [1, 1],
+      [1, 1],
+      [2, 1],
+    ]);
+    expect(calls[0]![4]).toBe(calls[1]![4]);
+    expect(calls[2]![4]).not.toBe(calls[1]![4]);
+    expect(project()).toMatchObject({ saved: 'saved', revision: 3 });
+  });
+
   it('gives nothing up where the server cannot write, and says why', async () => {
     server.saveEdits.mockRejectedValueOnce(
       new ServerProblem({ title: 'server-failed', detail: 'The disk is full.', status: 507 }),
@@ -247,6 +264,23 @@ describe('what can be undone', () => {
     expect(studio.document().lights['key']!.power).toBe(900);
     studio.redo();
     expect(studio.document().lights['key']!.power).toBe(5);
+  });
+
+  it('can be undone after a reload in the middle of a save that the server did', async () => {
+    server.saveEdits.mockReturnValueOnce(new Promise(() => {}));
+    studio.setProperty('Power', power, 5);
+    await later();
+    const [, , patches, , save] = server.saveEdits.mock.calls[0]!;
+    server.openProject.mockResolvedValue({ ...sampleProject({ revision: 2 }), document: studio.document() });
+    await session.open('sample');
+    // It is sent once more under its name, which the server knows again.
+    expect(server.saveEdits.mock.calls.map((call) => [call[1], call[2], call[4]])).toEqual([
+      [1, patches, save],
+      [1, patches, save],
+    ]);
+    expect(project()).toMatchObject({ revision: 2, unsaved: [] });
+    studio.undo();
+    expect(studio.document().lights['key']!.power).toBe(900);
   });
 
   it('is gone where another window went on meanwhile', async () => {

@@ -4,7 +4,7 @@ import { mergeEdits, newId, type DocumentPatch, type Meeting, type ProjectDocume
 import type { ServerEvent } from '@zippy/core/wire';
 import { Api, ServerProblem } from '../api/api';
 import { FilmsActions } from './films/films.actions';
-import { KeptEdits } from './kept-edits';
+import { KeptEdits, type Kept, type Sent } from './kept-edits';
 import { many } from '../ui/many';
 import { Notices } from './notices';
 import { otherWork } from './other-work';
@@ -27,6 +27,8 @@ export class Session {
   private readonly window = newId();
   private saving: Promise<void> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  /** The save that no answer has come to. */
+  private sent: Sent | null = null;
 
   constructor() {
     inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
@@ -34,8 +36,11 @@ export class Session {
 
   async open(id: string): Promise<void> {
     try {
+      const before = await this.kept.of(id);
+      const settled = await this.settle(id, before);
       const project = await this.api.openProject(id);
-      const kept = await this.kept.of(id);
+      this.sent = null;
+      const kept = settled ?? { revision: project.revision, patches: [] };
       this.store.dispatch(ProjectActions.opened({ project }));
       if (kept.patches.length > 0) {
         // Kept on this very revision, the edits go on where they were; otherwise only what needs no place in a list can be told.
@@ -43,13 +48,32 @@ export class Session {
         this.takeUp({ base, theirs: project.document, patches: kept.patches }, project.revision);
       }
       const steps = await this.kept.historyOf(id);
-      const { revision, unsaved } = this.state();
-      if (steps && steps.revision === revision && steps.unsaved === unsaved.length)
+      const endsAt = (state: Kept | null) =>
+        steps?.revision === state?.revision && steps?.unsaved === state?.patches.length;
+      const whole = kept.revision === project.revision && kept.patches.length === this.state().unsaved.length;
+      // What is kept last may be one answer behind the steps, or one ahead.
+      if (steps && whole && (endsAt(before) || endsAt(kept)))
         this.store.dispatch(ProjectActions.historyTakenUp({ history: steps.history }));
       history.replaceState(null, '', `/p/${id}`);
       await Promise.all([this.refreshTakes(), this.refreshFilms()]);
     } catch (error) {
       this.notices.tell(error);
+    }
+  }
+
+  /**
+   * Edits that this browser kept, without those the server has: a save that no answer had come to when the page went is sent once more
+   * under its name, and is not done twice.
+   */
+  private async settle(project: string, kept: Kept | null): Promise<Kept | null> {
+    if (!kept?.sent) return kept;
+    const { save, count } = kept.sent;
+    try {
+      const answer = await this.api.saveEdits(project, kept.revision, kept.patches.slice(0, count), this.window, save);
+      return { revision: answer.revision, patches: kept.patches.slice(count) };
+    } catch {
+      // Refused or overtaken: laid over what is there, as all that is kept.
+      return kept;
     }
   }
 
@@ -132,22 +156,27 @@ export class Session {
   private async sendEdits(): Promise<void> {
     const { id: project, revision, unsaved, saved } = this.state();
     if (!project || unsaved.length === 0 || saved === 'conflict') return;
+    const sent = (this.sent ??= { save: newId(), count: unsaved.length });
+    const patches = unsaved.slice(0, sent.count);
     this.keep();
     try {
       // Much that is unsaved takes its time to be written down, here and for the server.
       await otherWork();
-      const answer = await this.api.saveEdits(project, revision, unsaved, this.window);
-      this.store.dispatch(ProjectActions.saveConfirmed({ revision: answer.revision, count: unsaved.length }));
+      const answer = await this.api.saveEdits(project, revision, patches, this.window, sent.save);
+      this.sent = null;
+      this.store.dispatch(ProjectActions.saveConfirmed({ revision: answer.revision, count: sent.count }));
       this.keep();
     } catch (error) {
-      if (!(error instanceof ServerProblem) || error.status >= 500) {
+      const refused = error instanceof ServerProblem && error.status < 500;
+      if (refused) this.sent = null;
+      if (!refused) {
         if (error instanceof ServerProblem) this.notices.tell(error);
         this.tryLater();
-      } else if (error instanceof ServerProblem && error.code === 'revision-conflict') {
+      } else if (error.code === 'revision-conflict') {
         const newer = error.problem.newer!;
         this.store.dispatch(ProjectActions.conflictMet({ conflict: newer }));
       } else {
-        await this.setRefusedAside(error, project, unsaved).catch(() => this.tryLater());
+        await this.setRefusedAside(error, project, patches).catch(() => this.tryLater());
       }
     }
   }
@@ -163,7 +192,7 @@ export class Session {
     let unsent: readonly DocumentPatch[] = [];
     for (const [k, patch] of sent.entries()) {
       try {
-        ({ revision } = await this.api.saveEdits(project, revision, [patch], this.window));
+        ({ revision } = await this.api.saveEdits(project, revision, [patch], this.window, newId()));
       } catch (error) {
         // Gone, or overtaken, in the middle: what is left is kept as it was and sent again.
         if (!(error instanceof ServerProblem) || error.status >= 500 || error.code === 'revision-conflict') {
@@ -208,7 +237,8 @@ export class Session {
   /** Keeps in the browser what is unsaved and what can be undone. */
   private keep(): void {
     const { id: project, revision, unsaved, history } = this.state();
-    if (project) void this.kept.keep(project, { revision, patches: unsaved, history });
+    const sent = this.sent ? { sent: this.sent } : {};
+    if (project) void this.kept.keep(project, { revision, patches: unsaved, ...sent, history });
   }
 
   private forget(): void {

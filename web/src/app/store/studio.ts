@@ -1,4 +1,4 @@
-import { behaviourOf, evaluate, evaluateProperties, rateOf, type FrameState } from '@zippy/core/motion';
+import { dressedBy, behaviourOf, evaluate, evaluateProperties, rateOf, type FrameState } from '@zippy/core/motion';
 import type { SceneState } from '@zippy/core/scene';
 import { computed, inject, Injectable, linkedSignal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -79,6 +79,8 @@ export class Studio {
   readonly present = computed((): SceneState => evaluateProperties(this.document(), this.shot(), this.frame()));
   /** The same without what moves do to places: where things rest, which is what fields show and change. */
   readonly placed = computed((): SceneState => this.placedOn(this.frame()) ?? this.present());
+  /** What a part wears in the colourway that is shown: the id of a finish. */
+  readonly dressed = computed(() => dressedBy(this.document(), this.shot() ?? null));
   readonly frameState = computed((): FrameState => evaluate(this.document(), this.shot(), this.frame()));
   /** The playhead as panels see it: it rests while the shot plays, so that no frame wakes them. */
   readonly restFrame = linkedSignal<{ playing: boolean; frame: number }, number>({

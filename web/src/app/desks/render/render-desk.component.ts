@@ -22,7 +22,9 @@ import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../../store/notices';
 import { Session } from '../../store/session';
 import { TakeWork } from '../../store/edits/take-work';
+import { Colourways } from '../../store/edits/colourways';
 import { Studio } from '../../store/studio';
+import { ChoiceComponent } from '../../ui/choice.component';
 import { many } from '../../ui/many';
 
 const LAYER_NAMES: { id: Layer; name: string }[] = [
@@ -35,10 +37,14 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
   { id: 'motion', name: 'Motion' },
 ];
 
+/** Stands for all colourways in the choice of what is rendered. */
+const EVERY = '*';
+
 /** Renders takes of the present shot, and lists those there are. */
 @Component({
   selector: 'zr-render-desk',
   imports: [
+    ChoiceComponent,
     ThingDirective,
     FieldGroupsComponent,
     FileButtonComponent,
@@ -65,6 +71,9 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
         Still of frame {{ studio.restFrame() }}
       </button>
     </div>
+    @if (colourways.all().length > 0) {
+      <zr-choice label="Rendered in" [options]="variants()" [value]="variant()" (chosen)="variant.set($event)" />
+    }
     @if (studio.region(); as region) {
       <p class="quiet">
         Only the region marked in the picture is rendered.
@@ -229,6 +238,8 @@ export class RenderDeskComponent {
   });
   private readonly place = computed(() => renderPlace(this.studio.shot()));
   readonly patient = computed(() => patientFields(this.place()));
+  readonly colourways = inject(Colourways);
+  readonly variant = signal('');
   readonly range = computed((): [number, number] => {
     const shot = this.studio.shot();
     return shot ? rangeOf(shot) : [1, 1];
@@ -344,6 +355,18 @@ export class RenderDeskComponent {
     }
   }
 
+  readonly variants = computed(() => [
+    { value: '', label: 'The colourway that is shown' },
+    { value: EVERY, label: `All ${this.colourways.all().length} colourways` },
+    ...this.colourways.all().map(({ id, name }) => ({ value: id, label: name })),
+  ]);
+  /** Colourways that are rendered; undefined is the one that is shown. */
+  private readonly rendered = computed((): (string | undefined)[] => {
+    const [variant, all] = [this.variant(), this.colourways.all().map(({ id }) => id)];
+    if (variant === EVERY) return all;
+    return all.includes(variant) ? [variant] : [undefined];
+  });
+
   async test(): Promise<void> {
     const [first, last] = this.range();
     for (const frame of new Set([first, Math.round((first + last) / 2), last])) await this.render(frame, frame);
@@ -361,18 +384,17 @@ export class RenderDeskComponent {
   async render(first: number, last: number): Promise<void> {
     const [project, shot] = [this.studio.project(), this.studio.shotId()];
     if (!project || !shot) return;
+    const document = this.studio.document();
     try {
       await this.session.save();
-      const take = await this.api.createTake(
-        project,
-        shot,
-        first,
-        last,
-        this.settings(),
-        sceneDigest(this.studio.document(), shot),
-      );
+      let take: Take | null = null;
+      for (const colourway of this.rendered()) {
+        const own = { ...document.shots[shot]!, ...(colourway === undefined ? {} : { colourway }) };
+        const scene = sceneDigest({ ...document, shots: { ...document.shots, [shot]: own } }, shot);
+        take = await this.api.createTake(project, shot, first, last, this.settings(), scene, colourway);
+      }
       await this.session.refreshTakes();
-      this.takeWork.show(take);
+      if (take) this.takeWork.show(take);
     } catch (error) {
       this.notices.tell(error);
     }

@@ -1,13 +1,20 @@
 import * as THREE from 'three';
-import { mapMatrix, newFinish, type Finish, type FinishMap } from '@zippy/core/document';
+import { layersOf, newFinish, type Camera, type Finish, type FinishMap } from '@zippy/core/document';
 import { lightColor, partRadiance, pictureOfSource } from '@zippy/core/optics';
+import { finishMaps, writeMap } from '@zippy/core/trace';
 import { blobUrl } from '../../api/urls';
 import type { LightRig } from './light-rig';
+import { LAYER_TEXELS, MOST_PICTURES, SHADE_TEXELS } from './map-shader';
 import { stainFragment, surfaceFragment, surfaceVertex } from './surface-shader';
 
 /** Stands for the finish of parts without one. */
 const NO_FINISH = {};
-const CHANNELS: FinishMap['channel'][] = ['red', 'green', 'blue', 'alpha'];
+
+/** The shot's camera and the aspect of its picture. */
+export interface SeenBy {
+  camera: Camera | null;
+  aspect: number;
+}
 
 /** What a mesh is drawn with: of glass two, its stain and its surface. */
 export type Worn = THREE.Material | THREE.Material[];
@@ -44,7 +51,7 @@ export class LiveMaterials {
 
   /**
    * @param glow what its emission is multiplied by @param area of the part's surface, mm² @param dimmed all but what is lit is
-   * @param pictures content hashes by asset id
+   * @param pictures content hashes by asset id @param seenBy for what is laid on from the camera
    */
   of(
     finish: Finish | undefined,
@@ -52,48 +59,79 @@ export class LiveMaterials {
     area: () => number,
     dimmed: boolean,
     pictures: Readonly<Record<string, string>>,
+    seenBy: SeenBy,
   ): Worn {
     // Finishes that do not move are the same objects on every frame, so that nothing has to be compared.
     const known = this.materials.get(finish ?? NO_FINISH) ?? new Map<string, Worn>();
     this.materials.set(finish ?? NO_FINISH, known);
     const shines = finish !== undefined && finish.emissionPower * glow > 0;
-    const key = `${dimmed}/${shines ? `${glow}/${area()}` : ''}`;
+    const laidBy = finish && finishMaps(finish).some(({ projection }) => projection === 'camera') ? seenBy : null;
+    const key = `${dimmed}/${shines ? `${glow}/${area()}` : ''}/${laidBy ? JSON.stringify(laidBy) : ''}`;
     const worn = known.get(key);
     if (worn) return worn;
     const material = surfaceMaterial(this.rig, finish ?? newFinish({ baseColor: [0.4, 0.4, 0.4] }), {
       radiance: shines ? partRadiance(finish, glow, area()) : 0,
       dimmed,
     });
-    if (finish) this.wear(material, finish, pictures);
+    if (finish) this.wear(material, finish, pictures, seenBy);
     const made = finish && !dimmed && isClear(finish) ? [stainMaterial(finish), material] : material;
     known.set(key, made);
     return made;
   }
 
-  private wear(material: THREE.ShaderMaterial, { maps }: Finish, pictures: Readonly<Record<string, string>>): void {
-    const { mapped, mappedToo, channels, placing, coordinated } = material.uniforms;
-    const put = (map: FinishMap | undefined, name: string, strength: (value: number) => void, channel?: number) => {
-      const picture = map && pictureOfSource(map.source);
-      const hash = picture ? pictures[picture] : undefined;
-      if (!map || !hash) return;
-      material.uniforms[name]!.value = this.textures.of(map, hash);
-      // As in the tracer, a picture multiplies wholly at the most; only a relief may be steeper.
-      strength(name === 'normalMap' ? map.strength : Math.min(1, map.strength));
-      if (channel !== undefined)
-        (channels!.value as THREE.Vector4).setComponent(channel, CHANNELS.indexOf(map.channel));
-      const [a, b, c, d, e, f] = mapMatrix(map);
-      (placing!.value as THREE.Matrix3).set(a, b, c, d, e, f, 0, 0, 1);
-      coordinated!.value = 1;
-    };
-    put(maps.emissionColor, 'emissionMap', (v) => ((mappedToo!.value as THREE.Vector3).z = v));
-    put(maps.geometryOpacity, 'opacityMap', (v) => ((mappedToo!.value as THREE.Vector3).x = v), 2);
-    put(maps.baseMetalness, 'metalnessMap', (v) => ((mapped!.value as THREE.Vector3).z = v), 1);
-    put(maps.specularRoughness, 'roughnessMap', (v) => ((mapped!.value as THREE.Vector3).y = v), 0);
-    put(maps.normal, 'normalMap', (v) => ((mappedToo!.value as THREE.Vector3).y = v));
-    // Last, as all share one place on the surface: that of the colour is seen most.
-    put(maps.baseColor, 'colorMap', (v) => ((mapped!.value as THREE.Vector3).x = v));
+  /** Gives a material the layers of maps of its finish; what stands where pictures are missing is left out. */
+  private wear(
+    material: THREE.ShaderMaterial,
+    finish: Finish,
+    pictures: Readonly<Record<string, string>>,
+    seenBy: SeenBy,
+  ): void {
+    const worn: string[] = [];
+    const layers = finishMaps(finish).flatMap((map) => {
+      const picture = pictureOfSource(map.source);
+      if (picture === null) return [{ map, picture: 0 }];
+      const hash = pictures[picture];
+      if (!hash) return [];
+      const known = worn.indexOf(`${hash}/${map.coding}`);
+      if (known >= 0) return [{ map, picture: known + 1 }];
+      if (worn.length === MOST_PICTURES) return [];
+      worn.push(`${hash}/${map.coding}`);
+      material.uniforms[`picture${worn.length - 1}`]!.value = this.textures.of(map, hash);
+      return [{ map, picture: worn.length }];
+    });
+    if (layers.length === 0) return;
+    const { layerCount, mapLayers } = material.uniforms;
+    layerCount!.value = layers.length;
+    material.defines['MAPPED'] = 1;
+    if (layers.some(({ map }) => map.source.kind === 'noise')) material.defines['NOISY'] = 1;
+    const texture = layersTexture(layers, seenBy);
+    mapLayers!.value = texture;
+    material.addEventListener('dispose', () => texture.dispose());
   }
 }
+
+/** Records of layers as a texture of words, a layer in each row. @param picture number of its picture, from 1 */
+function layersTexture(layers: readonly { map: FinishMap; picture: number }[], seenBy: SeenBy): THREE.DataTexture {
+  const width = LAYER_TEXELS + SHADE_TEXELS;
+  const words = new Uint32Array(width * 4 * layers.length);
+  const floats = new Float32Array(words.buffer);
+  layers.forEach(({ map, picture }, row) => {
+    const at = row * width * 4;
+    writeMap(floats, words, at * 4, map, picture, 0, seenBy);
+    map.shades?.forEach(({ at: where, color }, k) => floats.set([where, ...color], at + (LAYER_TEXELS + k) * 4));
+  });
+  return wordTexture(words, width, layers.length);
+}
+
+function wordTexture(words: Uint32Array, width: number, height: number): THREE.DataTexture {
+  const texture = new THREE.DataTexture(words, width, height, THREE.RGBAIntegerFormat, THREE.UnsignedIntType);
+  texture.internalFormat = 'RGBA32UI';
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Stands where a finish has no maps: a sampler of words must have some. */
+const NO_LAYERS = wordTexture(new Uint32Array(4), 1, 1);
 
 /** What a floor or part is drawn with. */
 export function surfaceMaterial(
@@ -104,7 +142,7 @@ export function surfaceMaterial(
   const color = (c: readonly number[], by = 1) => ({ value: new THREE.Vector3(c[0]! * by, c[1]! * by, c[2]! * by) });
   const number = (value: number) => ({ value });
   const clear = isClear(finish);
-  const cut = finish.geometryOpacity < 1 || finish.maps.geometryOpacity !== undefined;
+  const cut = finish.geometryOpacity < 1 || layersOf(finish, 'geometryOpacity').length > 0;
   const partly = dimmed || clear || cut;
   return new THREE.ShaderMaterial({
     vertexShader: surfaceVertex,
@@ -138,17 +176,10 @@ export function surfaceMaterial(
       transmission: number(finish.transmissionWeight),
       opacity: number(finish.geometryOpacity),
       dim: number(dimmed ? 0.06 : 1),
-      colorMap: { value: null },
-      roughnessMap: { value: null },
-      metalnessMap: { value: null },
-      opacityMap: { value: null },
-      normalMap: { value: null },
-      emissionMap: { value: null },
-      mapped: { value: new THREE.Vector3() },
-      mappedToo: { value: new THREE.Vector3() },
-      channels: { value: new THREE.Vector4() },
-      placing: { value: new THREE.Matrix3() },
-      coordinated: number(0),
+      mapLayers: { value: NO_LAYERS },
+      layerCount: number(0),
+      partHash: number(0),
+      ...Object.fromEntries(Array.from({ length: MOST_PICTURES }, (_, k) => [`picture${k}`, { value: null }])),
     },
   });
 }
@@ -172,8 +203,6 @@ export function stainMaterial({ transmissionWeight, transmissionColor, thinWalle
     blendDstAlpha: THREE.OneFactor,
     uniforms: {
       stain: { value: new THREE.Vector3(...transmissionColor.map(side)) },
-      placing: { value: new THREE.Matrix3() },
-      coordinated: { value: 0 },
     },
   });
 }

@@ -6,6 +6,7 @@
 // a bell about the mirrored view, that the sheet covers. Surroundings: nine harmonics, and levels blurred by such bells.
 
 import { REFLECTION_BLURS } from '@zippy/core/optics';
+import { mapChunk } from './map-shader';
 
 export const MOST_LAMPS = 16;
 export const MOST_SHADOWS = 2;
@@ -21,8 +22,8 @@ export const surfaceVertex = /* glsl */ `
   varying vec3 place;
   varying vec3 way;
   varying vec2 coordinates;
-  uniform mat3 placing;
-  uniform float coordinated;
+  varying vec3 own;
+  varying vec3 ownWay;
   void main() {
     vec4 world = modelMatrix * vec4(position, 1.0);
     place = world.xyz;
@@ -30,7 +31,9 @@ export const surfaceVertex = /* glsl */ `
     mat3 m = mat3(modelMatrix);
     vec3 a = cross(m[1], m[2]), b = cross(m[2], m[0]), c = cross(m[0], m[1]);
     way = (a * normal.x + b * normal.y + c * normal.z) * sign(dot(m[0], a));
-    coordinates = coordinated > 0.5 ? (placing * vec3(uv, 1.0)).xy : vec2(0.0);
+    coordinates = uv;
+    own = position;
+    ownWay = normal;
     gl_Position = projectionMatrix * viewMatrix * world;
   }`;
 
@@ -73,10 +76,6 @@ export const surfaceFragment = /* glsl */ `
   uniform vec3 baseColor, specularColor, coatColor, fuzzColor, subsurfaceColor, emission;
   uniform float metalness, roughness, specular, ior, anisotropy, grain, coat, coatRoughness, fuzz, fuzzRoughness;
   uniform float subsurface, transmission, opacity, dim;
-  uniform sampler2D colorMap, roughnessMap, metalnessMap, opacityMap, normalMap, emissionMap;
-  uniform vec3 mapped;       // colour, roughness, metalness: strength of each map, 0 without one
-  uniform vec3 mappedToo;    // opacity, normal, emission
-  uniform vec4 channels;     // of roughness, metalness, opacity
 
   // Set
   uniform vec3 harmonics[9];
@@ -97,6 +96,8 @@ export const surfaceFragment = /* glsl */ `
   const float PI = 3.14159265;
 
   ${surroundingsChunk}
+
+  ${mapChunk}
 
   float levelOf(float blur) {
     ${REFLECTION_BLURS.slice(1)
@@ -237,17 +238,16 @@ export const surfaceFragment = /* glsl */ `
     return f0 * ab.x + ab.y;
   }
 
-  float channel(vec4 texel, float which) {
-    return which < 0.5 ? texel.r : which < 1.5 ? texel.g : which < 2.5 ? texel.b : texel.a;
-  }
-
   // The light grade: lamps as points, one look at the surroundings, no films, coats, grain or floor mirrored.
   vec4 sketched(float there) {
     vec3 v = normalize(cameraPosition - place);
     vec3 n = normalize(way);
     if (dot(n, v) < 0.0) n = -n;
-    vec3 base = baseColor;
-    if (mapped.x > 0.0) base *= 1.0 + mapped.x * (texture2D(colorMap, coordinates).rgb - 1.0);
+    #ifdef MAPPED
+    n = raised(n);
+    #endif
+    vec3 base = baseHere;
+    float roughness = roughHere, metalness = metalHere;
     vec3 matte = aroundOn(n);
     vec3 r = reflect(-v, n);
     float wide = max(0.02, 1.414 * roughness * roughness);
@@ -271,10 +271,10 @@ export const surfaceFragment = /* glsl */ `
     }
     float f = (ior - 1.0) / (ior + 1.0);
     float rim = pow(1.0 - max(0.0, dot(n, v)), 5.0) * (1.0 - roughness);
-    float mirror = min(1.0, f * f * specular + 0.5 * rim + 0.04 * coat);
-    float clear = transmission * (1.0 - metalness);
-    vec3 body = mix(base, subsurfaceColor, subsurface) * (1.0 - mirror) * (1.0 - metalness) * (1.0 - clear);
-    vec3 outgoing = matte * 0.31831 * body + shine * mix(vec3(mirror), base * specular, metalness) + emission;
+    float mirror = min(1.0, f * f * specularHere + 0.5 * rim + 0.04 * coatHere);
+    float clear = transmissionHere * (1.0 - metalness);
+    vec3 body = mix(base, subsurfaceColorHere, subsurfaceHere) * (1.0 - mirror) * (1.0 - metalness) * (1.0 - clear);
+    vec3 outgoing = matte * 0.31831 * body + shine * mix(vec3(mirror), base * specularHere, metalness) + emission * glowHere;
     float cover = 1.0 - clear * (1.0 - mirror);
     if (air.z > 0.5) {
       float passes = exp(-air.x * min(length(cameraPosition - place), air.y));
@@ -284,8 +284,8 @@ export const surfaceFragment = /* glsl */ `
   }
 
   void main() {
-    float there = opacity;
-    if (mappedToo.x > 0.0) there *= 1.0 + mappedToo.x * (channel(texture2D(opacityMap, coordinates), channels.z) - 1.0);
+    mapsHere(normalize(way), normalize(cameraPosition - place));
+    float there = opacityHere;
     // Only where something may be missing: cards test depth before they shade, unless a program can cut holes.
     #ifdef CUT
     if (there < 0.02) discard;
@@ -304,18 +304,18 @@ export const surfaceFragment = /* glsl */ `
     // Directions in which the pictures' coordinates grow.
     vec3 px = dFdx(place), py = dFdy(place);
     vec2 ux = dFdx(coordinates), uy = dFdy(coordinates);
-    vec3 tangent = px * uy.y - py * ux.y;
+    float handed = ux.x * uy.y - uy.x * ux.y < 0.0 ? -1.0 : 1.0;
+    vec3 tangent = handed * (px * uy.y - py * ux.y);
     if (dot(tangent, tangent) < 1e-16) tangent = vec3(n.z, 0.0, -n.x) + vec3(1e-4, 0.0, 0.0);
     tangent = normalize(tangent - n * dot(n, tangent));
-    if (mappedToo.y > 0.0) {
-      vec3 tilt = texture2D(normalMap, coordinates).rgb * 2.0 - 1.0;
-      n = normalize(n * max(0.1, tilt.z) + mappedToo.y * (tangent * tilt.x + cross(n, tangent) * tilt.y));
-    }
-    vec3 base = baseColor;
-    if (mapped.x > 0.0) base *= 1.0 + mapped.x * (texture2D(colorMap, coordinates).rgb - 1.0);
-    float rough = roughness, metal = metalness;
-    if (mapped.y > 0.0) rough *= 1.0 + mapped.y * (channel(texture2D(roughnessMap, coordinates), channels.x) - 1.0);
-    if (mapped.z > 0.0) metal *= 1.0 + mapped.z * (channel(texture2D(metalnessMap, coordinates), channels.y) - 1.0);
+    #ifdef MAPPED
+    n = raised(n);
+    // v grows against n × u where the coordinates are mirrored.
+    vec3 across = dot(cross(n, tangent), handed * (py * ux.x - px * uy.x)) < 0.0 ? -cross(n, tangent) : cross(n, tangent);
+    n = normalize(n * sqrt(max(0.01, 1.0 - dot(tiltHere, tiltHere))) + tangent * tiltHere.x + across * tiltHere.y);
+    #endif
+    vec3 base = baseHere;
+    float rough = roughHere, metal = metalHere, coat = coatHere, coatRoughness = coatRoughHere, fuzz = fuzzHere;
     float cosine = clamp(dot(n, v), 0.02, 1.0);
     vec3 r = reflect(-v, n);
     // Half the angle between facets is the angle between what they mirror: a bell of 1.4 alpha peaks as high as the lobe.
@@ -389,25 +389,24 @@ export const surfaceFragment = /* glsl */ `
       if (coat > 0.0) coatShine += light * covered(center, x, y, r, vec2(coatWide), tangent);
     }
     float f = (ior - 1.0) / (ior + 1.0);
-    float f0 = min(1.0, f * f * specular);
-    float clear = transmission * (1.0 - metal);
-    vec3 dielectric = reflected(vec3(f0), rough, cosine) * specularColor;
-    vec3 metallic = reflected(base, rough, cosine) * specular;
-    vec3 body = mix(base, subsurfaceColor, subsurface) * (1.0 - dielectric) * (1.0 - metal) * (1.0 - clear);
+    float f0 = min(1.0, f * f * specularHere);
+    float clear = transmissionHere * (1.0 - metal);
+    vec3 dielectric = reflected(vec3(f0), rough, cosine) * specularColorHere;
+    vec3 metallic = reflected(base, rough, cosine) * specularHere;
+    vec3 body = mix(base, subsurfaceColorHere, subsurfaceHere) * (1.0 - dielectric) * (1.0 - metal) * (1.0 - clear);
     vec3 glossy = shine * mix(dielectric, metallic, metal);
     vec3 color = matte / PI * body;
     if (coat > 0.0) {
       vec3 top = coat * reflected(vec3(0.04), coatRoughness, cosine);
-      vec3 tint = mix(vec3(1.0), coatColor, coat) * (1.0 - top);
+      vec3 tint = mix(vec3(1.0), coatColorHere, coat) * (1.0 - top);
       color *= tint;
       glossy = glossy * tint + coatShine * top;
     }
     if (fuzz > 0.0) {
-      float rim = fuzz * pow(1.0 - cosine, mix(5.0, 1.5, fuzzRoughness));
-      color = color * (1.0 - rim) + matte / PI * fuzzColor * rim;
+      float rim = fuzz * pow(1.0 - cosine, mix(5.0, 1.5, fuzzRoughHere));
+      color = color * (1.0 - rim) + matte / PI * fuzzColorHere * rim;
     }
-    vec3 sent = emission;
-    if (mappedToo.z > 0.0) sent *= 1.0 + mappedToo.z * (texture2D(emissionMap, coordinates).rgb - 1.0);
+    vec3 sent = emission * glowHere;
     // Glass keeps what it mirrors and lets what stands behind be seen; its colour has been laid over that by the stain.
     float cover = 1.0 - clear * (1.0 - max(dielectric.r, max(dielectric.g, dielectric.b)));
     vec3 outgoing = color + glossy + sent;

@@ -51,7 +51,7 @@ describe('the turning point', () => {
     });
     pick('lid');
     pivots.pickPoint();
-    task()!.done({ node: 'lid', point: [10, 520, 0], axis: null });
+    task()!.done({ node: 'lid', point: [10, 520, 0], normal: [0, 1, 0], axis: null });
     expect(node('lid').pivot).toEqual([10, 20, 0]);
     expect(place('lid')).toEqual([10, 520, 0]);
   });
@@ -60,7 +60,7 @@ describe('the turning point', () => {
     pick('lid');
     pivots.pickAxis();
     expect(task()!.kind).toBe('axis');
-    task()!.done({ node: 'shell', point: [0, 0, 0], axis: null });
+    task()!.done({ node: 'shell', point: [0, 0, 0], normal: [0, 1, 0], axis: null });
     expect(TestBed.inject(Notices).notice()).toContain('not round');
     const axis = {
       kind: 'cylinder',
@@ -70,7 +70,7 @@ describe('the turning point', () => {
       slope: 0,
       residual: 0,
     } as const;
-    task()!.done({ node: 'shell', point: [0, 0, 0], axis: axis as never });
+    task()!.done({ node: 'shell', point: [0, 0, 0], normal: [0, 1, 0], axis: axis as never });
     expect(node('lid')).toMatchObject({ pivot: [0, 5, 0], axis: [0, 0, 1] });
   });
 
@@ -89,7 +89,7 @@ describe('the turning point', () => {
   it("goes to another part's centre", async () => {
     pick('lid');
     pivots.pickPart();
-    await task()!.done({ node: 'knob', point: [3, 3, 3], axis: null });
+    await task()!.done({ node: 'knob', point: [3, 3, 3], normal: [0, 1, 0], axis: null });
     expect(place('lid')).toEqual([0, 10, 0]);
   });
 

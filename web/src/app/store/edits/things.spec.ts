@@ -49,6 +49,17 @@ describe('parts', () => {
     expect(nodes['box']!.finish).toBeNull();
   });
 
+  it('get a finish of their own, which those that wore the same go on sharing', () => {
+    things.wear(['lid'], 'gold');
+    things.wearOwn(['knob', 'lid']);
+    const { nodes, finishes } = studio.document();
+    expect(nodes['knob']!.finish).not.toBe('gold');
+    expect(nodes['knob']!.finish).toBe(nodes['lid']!.finish);
+    expect(finishes[nodes['lid']!.finish!]).toEqual({ ...finishes['gold'], id: nodes['lid']!.finish, name: 'Gold 2' });
+    studio.undo();
+    expect(studio.document().nodes['knob']!.finish).toBe('gold');
+  });
+
   it('are not renamed to nothing', () => {
     things.rename('nodes', 'lid', '  Cover ');
     things.rename('nodes', 'lid', '   ');

@@ -2,6 +2,7 @@ import { LAMP_KINDS } from '@zippy/core/optics';
 import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/scene';
 import { MOVE_KINDS, newMove } from '@zippy/core/motion';
 import {
+  copyOf,
   inOrder,
   lastOrder,
   newCamera,
@@ -9,21 +10,22 @@ import {
   newId,
   newLight,
   newShot,
+  nextName,
   readProperty,
-  sameFinish,
   shotsInOrder,
-  subtree,
   type Finish,
   type Light,
   type Move,
   type MoveKind,
   type Vector3,
 } from '@zippy/core/document';
+import { FINISH_SHELF } from '@zippy/core/shelf';
 import { inject, Injectable } from '@angular/core';
 import { SceneBounds } from '../scene-bounds';
 import { Studio } from '../studio';
 import type { Selected } from '../view/view.state';
-import { FINISH_SHELF, fromShelf } from './finish-shelf';
+import { Colourways, dressable } from './colourways';
+import { finishIn, fromShelf } from './finish-shelf';
 import { copyKeys, copyMoves, deleteKeys } from './strip-edits';
 
 /** Size in millimetres of the panel that goes with a product for which lamps have their plain power. */
@@ -35,6 +37,7 @@ const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } a
 @Injectable({ providedIn: 'root' })
 export class Things {
   private readonly studio = inject(Studio);
+  private readonly colourways = inject(Colourways);
   private readonly bounds = inject(SceneBounds);
 
   toggleShown(id: string): void {
@@ -73,17 +76,35 @@ export class Things {
   /** Puts a finish on parts: one of the document by id, or a new one from the shelf. */
   wear(nodes: string[], finish: string | Partial<Finish>): void {
     this.studio.edit('Finish', (draft) => {
-      let id: string;
-      if (typeof finish === 'string') id = finish;
-      else {
-        const fresh = fromShelf(finish);
-        // One of the same name that was edited since is another finish: what was dropped is what is taken.
-        const same = Object.values(draft.finishes).find((each) => each.name === fresh.name && sameFinish(each, fresh));
-        if (!same) draft.finishes[fresh.id] = fresh;
-        id = (same ?? fresh).id;
+      const id = typeof finish === 'string' ? finish : finishIn(draft, finish);
+      const shown = this.colourways.shown();
+      for (const each of dressable(draft, nodes)) {
+        // While a variant is shown, what is put on is part of that.
+        if (shown) draft.colourways[shown]!.wears[each] = id;
+        else draft.nodes[each]!.finish = id;
       }
-      for (const node of nodes) {
-        for (const each of subtree(draft, node)) if (draft.nodes[each]!.mesh) draft.nodes[each]!.finish = id;
+    });
+  }
+
+  /** Gives parts a finish of their own that begins as what they wear; those that wear the same go on sharing one. */
+  wearOwn(nodes: string[]): void {
+    const dressed = this.studio.dressed();
+    this.studio.edit('Finish of its own', (draft) => {
+      const shown = this.colourways.shown();
+      const made = new Map<string, string>();
+      for (const each of dressable(draft, nodes)) {
+        const worn = dressed(draft.nodes[each]!);
+        const finish = worn === null ? undefined : draft.finishes[worn];
+        if (!finish) continue;
+        let id = made.get(finish.id);
+        if (!id) {
+          id = newId();
+          made.set(finish.id, id);
+          const names = Object.values(draft.finishes).map(({ name }) => name);
+          draft.finishes[id] = { ...copyOf(finish), id, name: nextName(names, finish.name) };
+        }
+        if (shown) draft.colourways[shown]!.wears[each] = id;
+        else draft.nodes[each]!.finish = id;
       }
     });
   }
@@ -285,7 +306,14 @@ export class Things {
         if (kind === 'shot' && Object.keys(draft.shots).length > 1) delete draft.shots[id];
         if (kind === 'finish') {
           delete draft.finishes[id];
-          for (const node of Object.values(draft.nodes)) if (node.finish === id) node.finish = null;
+          for (const node of Object.values(draft.nodes)) {
+            if (node.finish === id) node.finish = null;
+            for (const label of Object.values(node.labels)) if (label.finish === id) label.finish = null;
+          }
+          for (const { wears } of Object.values(draft.colourways)) {
+            delete wears[id];
+            for (const [part, finish] of Object.entries(wears)) if (finish === id) delete wears[part];
+          }
         }
       }
     });

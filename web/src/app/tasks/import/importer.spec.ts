@@ -120,7 +120,7 @@ describe('bringing files in', () => {
     const picture = Object.values(studio.document().assets).find((asset) => asset.kind === 'picture')!;
     expect(picture).toMatchObject({ name: 'sign', hash: 'd'.repeat(64) });
     const red = Object.values(studio.document().finishes).find((finish) => finish.name === 'Red')!;
-    expect(red.maps.baseColor!.source.picture).toBe(picture.id);
+    expect(red.maps.baseColor!.source).toEqual({ kind: 'picture', picture: picture.id });
     expect(importer.placed()).toBe(studio.primary()!.id);
     expect(importer.view()).toBeNull();
     studio.undo();

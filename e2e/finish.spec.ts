@@ -1,0 +1,176 @@
+import { expect, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import type { ProjectDocument } from '@zippy/core/document';
+import type { Take } from '@zippy/core/wire';
+import { choose } from './support/choose';
+import { TestServer } from './support/server';
+import { test } from './support/test';
+
+/** The Finish desk: from the shelf onto a model of any size, with maps and prints, in colourways, to frames that differ. */
+const server = new TestServer();
+let page: Page;
+
+test.describe.configure({ mode: 'serial' });
+test.beforeAll(async ({ browser }) => {
+  await server.start();
+  page = await browser.newPage();
+  page.on('pageerror', (error) => {
+    throw error;
+  });
+  await page.goto(server.address);
+});
+test.afterAll(() => server.close());
+
+const desk = (name: string) => page.locator('zr-rail').getByRole('button', { name: new RegExp(name) }).click(); // prettier-ignore
+const shelf = () => page.locator('zr-finish-desk');
+const card = () => page.locator('zr-card');
+const project = () => new URL(page.url()).pathname.split('/').at(-1)!;
+const stored = async (): Promise<ProjectDocument> =>
+  ((await (await fetch(`${server.address}/api/projects/${project()}`)).json()) as { document: ProjectDocument })
+    .document;
+const takes = async (): Promise<Take[]> => (await fetch(`${server.address}/api/projects/${project()}/takes`)).json();
+
+/** A box as an STL, whose sides are in these millimetres. */
+function crate(name: string, size: number): string {
+  const corner = (k: number) => `vertex ${k & 1 ? size : 0} ${k & 2 ? size / 2 : 0} ${k & 4 ? size / 2 : 0}\n`;
+  const triangles = [[0, 2, 1], [1, 2, 3], [4, 5, 6], [5, 7, 6], [0, 1, 4], [1, 5, 4], [2, 6, 3], [3, 6, 7], [0, 4, 2], [2, 4, 6], [1, 3, 5], [3, 7, 5]]; // prettier-ignore
+  const facets = triangles.map(
+    (each) => `facet normal 0 0 0\nouter loop\n${each.map(corner).join('')}endloop\nendfacet\n`,
+  );
+  const path = join(server.folder, `${name}.stl`);
+  writeFileSync(path, `solid ${name}\n${facets.join('')}endsolid ${name}\n`);
+  return path;
+}
+
+/** Where the middle of what is selected is in the picture: a new project frames it. */
+async function middle(): Promise<{ x: number; y: number }> {
+  const box = (await page.getByLabel('Picture of the scene').boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+}
+
+for (const [name, size] of [
+  ['Speck', 2],
+  ['Crate', 200],
+  ['Hall', 20_000],
+] as const) {
+  test(`a model of ${size} mm wears a finish of the shelf and bears a print in proportion, both undone`, async () => {
+    const made = await fetch(`${server.address}/api/projects`, {
+      method: 'POST',
+      body: JSON.stringify({ name }),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    await page.goto(`${server.address}/p/${((await made.json()) as { id: string }).id}`);
+    await page.locator('input[type=file]').first().setInputFiles(crate(name, size));
+    const dialog = page.getByRole('dialog', { name: 'Bring in a model' });
+    await dialog.getByLabel('Width in mm').fill(String(size));
+    await dialog.getByLabel('Width in mm').press('Enter');
+    await dialog.getByRole('button', { name: 'Take it in' }).click();
+    await page
+      .getByRole('treeitem', { name: new RegExp(name) })
+      .last()
+      .click();
+    await desk('Finish');
+    await shelf().getByLabel('Find a finish').fill('toolbox');
+    await shelf().getByRole('button', { name: 'Worn toolbox red', exact: true }).click();
+    await expect(card().getByRole('heading', { name: 'Base colour, by maps' })).toBeVisible();
+    await expect
+      .poll(
+        () =>
+          shelf()
+            .locator('.own i')
+            .first()
+            .evaluate((each) => getComputedStyle(each).backgroundImage),
+        { timeout: 60_000 },
+      )
+      .toContain('blob:');
+    await card().getByLabel('Words to print').fill('No 7');
+    await card().getByRole('button', { name: 'Print', exact: true }).click();
+    await expect(page.locator('zr-picture .say')).toContainText('Click where No 7 shall be printed');
+    const { x, y } = await middle();
+    await page.mouse.click(x, y);
+    const labels = async () => Object.values((await stored()).nodes).flatMap(({ labels }) => Object.values(labels));
+    await expect.poll(async () => (await labels()).length).toBe(1);
+    const [label] = await labels();
+    expect(label!.width / size).toBeCloseTo(0.5, 1);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await labels()).length).toBe(0);
+    await page.keyboard.press('Control+Shift+z');
+    await expect.poll(async () => (await labels()).length).toBe(1);
+    await page.reload();
+    await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
+    await expect(page.getByText('saved', { exact: true })).toBeVisible();
+    await page.getByRole('radio', { name: 'Traced' }).click();
+    await page.locator('zr-traced .state', { hasText: /samples/ }).waitFor({ timeout: 60_000 });
+    await page.getByRole('radio', { name: 'Sketch' }).click();
+  });
+}
+
+test('maps lie over each other, are given colours, and the picture shows it', async () => {
+  await desk('Model');
+  await page.getByRole('treeitem', { name: /Hall/ }).last().click();
+  await desk('Finish');
+  const maps = page.locator('zr-finish-maps');
+  await maps.getByRole('button', { name: 'Gradient', exact: true }).click();
+  await maps.getByRole('button', { name: 'Give it colours…' }).click();
+  await choose(maps.getByRole('combobox', { name: 'Comes' }), 'Laid over');
+  await expect
+    .poll(async () => {
+      const layers = Object.values((await stored()).finishes).flatMap(({ maps }) => Object.values(maps));
+      return layers.some(
+        ({ source, blend, shades }) => source.kind === 'gradient' && blend === 'over' && shades?.length === 2,
+      );
+    })
+    .toBe(true);
+  await maps.getByRole('button', { name: 'Leave out Gradient' }).click();
+  await expect(maps.getByRole('button', { name: 'Use Gradient' })).toBeVisible();
+});
+
+test('two colourways are dressed, rendered in one go, and their frames differ', async () => {
+  const add = () => shelf().getByRole('button', { name: 'Colourway', exact: true }).click();
+  const fold = shelf().getByRole('button', { name: 'Colourways', exact: true });
+  if ((await fold.getAttribute('aria-expanded')) === 'false') await fold.click();
+  for (const finish of ['Signal red', 'Cobalt glass']) {
+    await add();
+    await shelf().getByLabel('Find a finish').fill(finish);
+    await shelf().getByRole('button', { name: finish, exact: true }).click();
+  }
+  await expect(shelf().getByRole('row', { name: /Hall/ })).toBeVisible();
+  await desk('Render');
+  await choose(page.getByRole('combobox', { name: 'Rendered in' }), 'All 2 colourways');
+  await page.getByRole('button', { name: /^Still of frame/ }).click();
+  await expect
+    .poll(async () => (await takes()).filter(({ state }) => state === 'done').length, { timeout: 170_000 })
+    .toBe(2);
+  const done = await takes();
+  expect(done.map(({ shotName }) => shotName.split(', ').at(-1))).toEqual(['Colourway 1', 'Colourway 2']);
+  const frames = await Promise.all(
+    done.map(async ({ id }, k) => {
+      const path = join(server.folder, `variant-${k}.png`);
+      const look = encodeURIComponent(JSON.stringify((await stored()).look));
+      const answer = await fetch(`${server.address}/api/takes/${id}/frames/1.png?look=${look}`);
+      writeFileSync(path, Buffer.from(await answer.arrayBuffer()));
+      return path;
+    }),
+  );
+  // The middle of the picture is the product.
+  const middleOf = async (path: string) => {
+    const crop = sharp(path).extract({ left: 440, top: 250, width: 80, height: 40 });
+    return (await sharp(await crop.toBuffer()).stats()).channels.map(({ mean }) => mean);
+  };
+  const colors = await Promise.all(frames.map(middleOf));
+  const [red, blue] = colors as [number[], number[]];
+  expect(red![0]! / red![2]!).toBeGreaterThan(1.15 * (blue![0]! / blue![2]!));
+  const probed = execFileSync('ffprobe', [
+    '-v',
+    'error',
+    '-show_entries',
+    'stream=width,height',
+    '-of',
+    'csv=p=0',
+    frames[0]!,
+  ]);
+  expect(String(probed).trim()).toBe('960,540');
+});
