@@ -51,6 +51,35 @@ async function middle(): Promise<{ x: number; y: number }> {
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 }
 
+/** Goes to the Render desk and asks for small pictures. */
+async function renderSmall(): Promise<void> {
+  await desk('Render');
+  await choose(page.locator('zr-render-desk').getByLabel('Size', { exact: true }), 'Full');
+  for (const [name, value] of [
+    ['Width', '240'],
+    ['Height', '135'],
+  ] as const) {
+    const field = page.getByRole('textbox', { name, exact: true }).first();
+    await field.fill(value);
+    await field.press('Enter');
+  }
+}
+
+/** Fetches a frame of a take as a PNG. @returns its path */
+async function frameOf(take: string, frame: number): Promise<string> {
+  const path = join(server.folder, `${take}-${frame}.png`);
+  const look = encodeURIComponent(JSON.stringify((await stored()).look));
+  const answer = await fetch(`${server.address}/api/takes/${take}/frames/${frame}.png?look=${look}`);
+  writeFileSync(path, Buffer.from(await answer.arrayBuffer()));
+  return path;
+}
+
+/** Mean colour in the middle of a frame, where the product is. */
+async function colorOf(path: string): Promise<number[]> {
+  const crop = sharp(path).extract({ left: 110, top: 62, width: 20, height: 10 });
+  return (await sharp(await crop.toBuffer()).stats()).channels.map(({ mean }) => mean);
+}
+
 for (const [name, size] of [
   ['Speck', 2],
   ['Crate', 200],
@@ -138,7 +167,7 @@ test('two colourways are dressed, rendered in one go, and their frames differ', 
     await shelf().getByRole('button', { name: finish, exact: true }).click();
   }
   await expect(shelf().getByRole('row', { name: /Hall/ })).toBeVisible();
-  await desk('Render');
+  await renderSmall();
   await choose(page.getByRole('combobox', { name: 'Rendered in' }), 'All 2 colourways');
   await page.getByRole('button', { name: /^Still of frame/ }).click();
   await expect
@@ -146,23 +175,9 @@ test('two colourways are dressed, rendered in one go, and their frames differ', 
     .toBe(2);
   const done = await takes();
   expect(done.map(({ shotName }) => shotName.split(', ').at(-1))).toEqual(['Colourway 1', 'Colourway 2']);
-  const frames = await Promise.all(
-    done.map(async ({ id }, k) => {
-      const path = join(server.folder, `variant-${k}.png`);
-      const look = encodeURIComponent(JSON.stringify((await stored()).look));
-      const answer = await fetch(`${server.address}/api/takes/${id}/frames/1.png?look=${look}`);
-      writeFileSync(path, Buffer.from(await answer.arrayBuffer()));
-      return path;
-    }),
-  );
-  // The middle of the picture is the product.
-  const middleOf = async (path: string) => {
-    const crop = sharp(path).extract({ left: 440, top: 250, width: 80, height: 40 });
-    return (await sharp(await crop.toBuffer()).stats()).channels.map(({ mean }) => mean);
-  };
-  const colors = await Promise.all(frames.map(middleOf));
-  const [red, blue] = colors as [number[], number[]];
-  expect(red![0]! / red![2]!).toBeGreaterThan(1.15 * (blue![0]! / blue![2]!));
+  const frames = await Promise.all(done.map(({ id }) => frameOf(id, 1)));
+  const [red, blue] = (await Promise.all(frames.map(colorOf))) as [number[], number[]];
+  expect(red[0]! / red[2]!).toBeGreaterThan(1.15 * (blue[0]! / blue[2]!));
   const probed = execFileSync('ffprobe', [
     '-v',
     'error',
@@ -172,5 +187,45 @@ test('two colourways are dressed, rendered in one go, and their frames differ', 
     'csv=p=0',
     frames[0]!,
   ]);
-  expect(String(probed).trim()).toBe('960,540');
+  expect(String(probed).trim()).toBe('240,135');
+});
+
+test('a film is laid on the light of a finish, plays on the frames of a take, and a broken one changes nothing', async () => {
+  const film = join(server.folder, 'sign.mp4');
+  // Red for twelve frames, blue for twelve.
+  const halves = ['red', 'blue'].flatMap((color) => ['-f', 'lavfi', '-i', `color=${color}:s=64x64:r=24:d=0.5`]);
+  const joined = ['-filter_complex', 'concat=n=2:v=1', '-c:v', 'libx264', '-pix_fmt', 'yuv420p'];
+  execFileSync('ffmpeg', ['-v', 'error', '-y', ...halves, ...joined, film]);
+  const broken = join(server.folder, 'broken.mp4');
+  writeFileSync(broken, Buffer.alloc(4000, 9));
+  await desk('Model');
+  await page.getByRole('treeitem', { name: /Hall/ }).last().click();
+  await desk('Finish');
+  await shelf().getByLabel('Find a finish').fill('Piano black');
+  await shelf().getByRole('button', { name: 'Piano black', exact: true }).click();
+  const maps = page.locator('zr-finish-maps');
+  await choose(maps.getByRole('combobox', { name: 'Drives' }), 'Emission');
+  const before = await stored();
+  await maps.locator('input[type=file]').setInputFiles(broken);
+  await expect(page.getByText(/"broken.mp4" cannot be read as a film/)).toBeVisible();
+  expect((await stored()).assets).toEqual(before.assets);
+  await maps.locator('input[type=file]').setInputFiles(film);
+  await expect(page.getByText(/^sign: 24 frames, 1 s/)).toBeVisible({ timeout: 60_000 });
+  await expect(maps.getByRole('heading', { name: 'Emission, by maps' })).toBeVisible();
+  await desk('Render');
+  await choose(page.getByRole('combobox', { name: 'Rendered in' }), 'The colourway that is shown');
+  const known = new Set((await takes()).map(({ id }) => id));
+  const last = page.getByRole('textbox', { name: 'Last frame', exact: true });
+  await last.fill('23');
+  await last.press('Enter');
+  await page.getByRole('button', { name: 'Test frames' }).click();
+  const fresh = async () => (await takes()).filter(({ id, state }) => !known.has(id) && state === 'done');
+  await expect.poll(async () => (await fresh()).length, { timeout: 120_000 }).toBe(3);
+  const colors = new Map<number, number[]>();
+  for (const { id, first } of await fresh()) colors.set(first, await colorOf(await frameOf(id, first)));
+  expect([...colors.keys()].sort((a, b) => a - b)).toEqual([1, 12, 23]);
+  for (const [frame, [red, , blue]] of colors) {
+    if (frame <= 12) expect(red!).toBeGreaterThan(2 * blue!);
+    else expect(blue!).toBeGreaterThan(2 * red!);
+  }
 });

@@ -13,6 +13,7 @@ const workers = [
   'developWorker',
   'filmWorker',
   'fileWorker',
+  'footageWorker',
   'documentWorker',
   'planWorker',
 ];

@@ -44,6 +44,7 @@ export function newAsset(over: Pick<Asset, 'name' | 'kind' | 'hash'> & Partial<A
     sourceName: over.name,
     companions: [],
     recipe: null,
+    footage: null,
     found: {},
     ...over,
   };

@@ -16,11 +16,12 @@ export { applyDocumentPatches, copyOf, makeEdit, patchSchema, type DocumentPatch
 export { emptyHistory, newestSteps, redo, remember, undo, without, type History } from './history';
 export { intoRange } from './intoRange';
 export { nextName } from './nextName';
-export { isColorSlot, layersOf, lowestLayer, madeMap, mapMatrix, newMap } from './maps';
+export { isColorSlot, layersOf, lowestLayer, madeMap, mapMatrix, newMap, newPictureMap } from './maps';
 export { mergeEdits, type Meeting } from './mergeEdits';
 export { meshAssets, meshKey, meshOfModel } from './meshRef';
 export { checkDocument, openDocument } from './migrations';
 export { childrenByParent, inOrder, lastOrder, shotsInOrder, subtree } from './ordering';
+export { footageKey, footageOf, pictureFiles, type PictureFile } from './pictureFiles';
 export { plainLayerName } from './plainLayerName';
 export { UserProblem } from './problem';
 export {
@@ -58,6 +59,7 @@ export { sceneDigest } from './sceneDigest';
 export { sayNumber } from './sayNumber';
 export {
   cameraSchema,
+  footageSchema,
   documentSchema,
   FINDINGS,
   finishSchema,
@@ -75,6 +77,7 @@ export {
   type Copies,
   type Finding,
   type Finish,
+  type Footage,
   type FinishMap,
   type Colourway,
   type Label,

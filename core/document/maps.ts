@@ -1,6 +1,6 @@
-import { newSource, type MapSource, type MapSourceKind } from '../optics/maps';
+import { newFootage, newSource, type MadeSourceKind, type MapSource } from '../optics/maps';
 import { defaultsOf, FINISH, MAP } from './properties';
-import type { Finish, FinishMap, MapSlot } from './schema';
+import type { Asset, Finish, FinishMap, MapSlot } from './schema';
 
 /** Whether the values of a slot are colours. */
 export const isColorSlot = (slot: MapSlot): boolean =>
@@ -21,12 +21,13 @@ const layer = (slot: MapSlot, source: MapSource, over: Partial<FinishMap>): Fini
 export const newMap = (slot: MapSlot, picture: string, over: Partial<FinishMap> = {}): FinishMap =>
   layer(slot, { kind: 'picture', picture }, { coding: isColorSlot(slot) ? 'srgb' : 'linear', ...over });
 
+/** A picture or footage of the project as it comes in one slot when nothing else is said. */
+export const newPictureMap = (slot: MapSlot, { id, kind }: Pick<Asset, 'id' | 'kind'>): FinishMap =>
+  newMap(slot, id, kind === 'footage' ? { source: newFootage(id) } : {});
+
 /** A map that needs no picture as it comes when nothing else is said: it goes through the part, wherever its coordinates lie. */
-export const madeMap = (
-  slot: MapSlot,
-  kind: Exclude<MapSourceKind, 'picture'>,
-  over: Partial<FinishMap> = {},
-): FinishMap => layer(slot, newSource(kind), { projection: 'through', ...over });
+export const madeMap = (slot: MapSlot, kind: MadeSourceKind, over: Partial<FinishMap> = {}): FinishMap =>
+  layer(slot, newSource(kind), { projection: 'through', ...over });
 
 /** The layers of one slot with their ids, from the lowest. */
 export function layersOf({ maps }: Pick<Finish, 'maps'>, slot: MapSlot): [string, FinishMap][] {

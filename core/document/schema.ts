@@ -84,11 +84,25 @@ export const recipeSchema = z.object({
   leave: z.partialRecord(z.enum(MENDS), z.array(z.number().int().min(0)).max(LIMITS.parts)),
 });
 
+/** A moving picture as it is kept: frame by frame. */
+export const footageSchema = z
+  .object({
+    /** Content hashes of its frames, all of one size. */
+    frames: z.array(hash).min(1).max(LIMITS.footageFrames),
+    /** Frames a second. */
+    rate: z.number().min(0.01).max(1000),
+    /** Mean light of each frame, from 0 to 1. */
+    brightness: z.array(unit).max(LIMITS.footageFrames),
+  })
+  .refine(({ frames, brightness }) => frames.length === brightness.length, {
+    message: 'Every frame of footage has its brightness.',
+  });
+
 const assetSchema = z.object({
   id,
   name,
-  kind: z.enum(['model', 'surroundings', 'picture', 'lookup']),
-  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture, .cube for a look-up table. */
+  kind: z.enum(['model', 'surroundings', 'picture', 'lookup', 'footage']),
+  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture and for the first of footage, .cube for a look-up table. */
   hash,
   /** Content hash of the file as it was brought in. */
   sourceHash: hash,
@@ -97,6 +111,7 @@ const assetSchema = z.object({
   companions: z.array(z.object({ name, hash })).max(2000),
   /** Null for what is no model, and for models of versions that kept none. */
   recipe: recipeSchema.nullable(),
+  footage: footageSchema.nullable(),
   /** How often something was found, by the number of the mesh. */
   found: z.partialRecord(z.enum(FINDINGS), z.record(z.string().regex(/^\d{1,6}$/), z.number().int().min(1))),
 });
@@ -346,6 +361,7 @@ export const documentSchema = z.object({
   reel: z.object({ clips: z.record(id, clipSchema) }),
 });
 
+export type Footage = z.infer<typeof footageSchema>;
 export type Asset = z.infer<typeof assetSchema>;
 export type Recipe = z.infer<typeof recipeSchema>;
 export type Copies = z.infer<typeof copiesSchema>;

@@ -8,13 +8,16 @@ export const rateOf = ({ numerator, denominator }: FrameRate): number => numerat
 
 /**
  * Gives a project another frame rate, and all that happens in it the frames at which it then happens at the same time as before: shots,
- * keys, moves, what is rendered of a shot, and how fast takes that are there play on the reel. Everything stands on whole frames
+ * keys, moves, footage, what is rendered of a shot, and how fast takes that are there play on the reel. Everything stands on whole frames
  * afterwards, except keys that would come to lie on one another.
  */
 export function conformFrameRate(draft: ProjectDocument, rate: FrameRate): void {
   const factor = rateOf(rate) / rateOf(draft.frameRate);
   draft.frameRate = { ...rate };
   for (const shot of Object.values(draft.shots)) conformShot(shot, factor);
+  for (const { maps } of Object.values(draft.finishes))
+    for (const { source } of Object.values(maps))
+      if (source.kind === 'footage') source.start = Math.round(1 + (source.start - 1) * factor);
   for (const clip of Object.values(draft.reel.clips)) clip.speed = nearest(CLIP.speed, clip.speed / factor) as number;
 }
 

@@ -16,6 +16,7 @@ import {
 import type { Quaternion, Transform } from '../geometry';
 import { placedAimed, placeNode, restingState, type PlacedNode, type SceneState } from '../scene';
 import { dressedBy } from './colourways';
+import { playFootage } from './footage';
 import { labelled } from './labels';
 import { behaviourOf, type Pose } from './moves';
 import { trackValue } from './track';
@@ -100,10 +101,8 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const burning = inOrder(aimed.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
   const lights = solo.length > 0 ? solo : burning;
-  const finishes = {
-    ...Object.fromEntries(Object.entries(state.finishes).filter(([id]) => worn.has(id))),
-    ...labels,
-  };
+  const still = [...Object.entries(state.finishes).filter(([id]) => worn.has(id)), ...Object.entries(labels)];
+  const finishes = Object.fromEntries(still.map(([id, finish]) => [id, playFootage(finish, document, frame)]));
   const switched = switchedSources(shot);
   return {
     parts,

@@ -3,7 +3,17 @@ export { writeBack } from './balance';
 export { decodeSrgb, encodeSrgb, hexFromLinear, linearFromHex } from './color';
 export { facingArea, LAMP_KINDS, lampKind } from './lamps';
 export { circleOfConfusion, lensRadius, tanHalfWidth } from './lens';
-export { aboutSource, MAP_SOURCES, newSource, pictureOfSource, type MapSource, type MapSourceKind } from './maps';
+export {
+  aboutSource,
+  MADE_SOURCES,
+  MAP_SOURCES,
+  newFootage,
+  newSource,
+  pictureOfSource,
+  type MadeSourceKind,
+  type MapSource,
+  type MapSourceKind,
+} from './maps';
 export { OBSERVER } from './observer';
 export { blackBody, blackBodyXyz, lightColor, LUMENS_PER_WATT, luminance, planck, visibleEfficacy } from './photometry';
 export { lampRadiance, partRadiance } from './radiance';

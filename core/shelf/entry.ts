@@ -1,5 +1,5 @@
 import { madeMap, type Finish, type FinishMap, type MapSlot } from '../document';
-import { linearFromHex, type MapSource, type MapSourceKind } from '../optics';
+import { linearFromHex, type MadeSourceKind, type MapSource } from '../optics';
 
 /** A finish to start from. Its name tells it from all others of the shelf. */
 export type ShelfFinish = Partial<Finish> & { name: string };
@@ -9,11 +9,10 @@ export type Color = [number, number, number];
 export const hex = (code: string): Color => linearFromHex(code)!;
 export const grey = (v: number): Color => [v, v, v];
 
-type MadeKind = Exclude<MapSourceKind, 'picture'>;
-type Told<K extends MadeKind> = Partial<Omit<Extract<MapSource, { kind: K }>, 'kind'>>;
+type Told<K extends MadeSourceKind> = Partial<Omit<Extract<MapSource, { kind: K }>, 'kind'>>;
 
 /** A layer of a map that needs no picture. */
-export function made<K extends MadeKind>(
+export function made<K extends MadeSourceKind>(
   slot: MapSlot,
   kind: K,
   source: Told<K>,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { layersOf, madeMap, newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
-import { newSource, type MapSource, type MapSourceKind } from '../optics';
+import { newSource, type MadeSourceKind, type MapSource } from '../optics';
 import { composeTransform, quaternionAbout } from '../geometry';
 import { wearingEdges } from './edges';
 import { box, quad, renderScene, type TestScene } from './testing/renderState';
@@ -12,7 +12,7 @@ const SIZE = 32;
 /** Where the middle of a column of pixels is on the card, mm. */
 const along = (pixel: number) => ((pixel + 0.5) / SIZE) * 40 - 20;
 
-function made(slot: MapSlot, kind: Exclude<MapSourceKind, 'picture'>, source: object, over: Partial<FinishMap> = {}) {
+function made(slot: MapSlot, kind: MadeSourceKind, source: object, over: Partial<FinishMap> = {}) {
   return madeMap(slot, kind, { source: { ...newSource(kind), ...source } as MapSource, ...over });
 }
 /** From black at the left edge of the card to white at its right edge. */

@@ -2,7 +2,7 @@ import { partMesh } from '../scene';
 import type { FrameState, PartState } from '../motion';
 import * as L from '@zippy/kernel/layout';
 import { matteId } from '../develop';
-import { meshKey, newFinish, type Finish, type FinishMap, type Light, type StudioSet } from '../document';
+import { footageOf, meshKey, newFinish, type Finish, type FinishMap, type Light, type StudioSet } from '../document';
 import {
   composeTransform,
   floorMesh,
@@ -54,6 +54,13 @@ const FULL = 3_000_000_000;
 /** Most workers that may render one memory; each keeps moving parts' places for itself. */
 const WORKERS = 64;
 
+/** A picture in memory. */
+interface Texture {
+  at: number;
+  /** Footage and coding by which frames take each other's room; null of a picture that stands alone. */
+  row: string | null;
+}
+
 let energyTables: Float32Array | null = null;
 
 /** Keeps meshes and surroundings in kernel memory from frame to frame and lays each frame's instances, lights and camera over them. */
@@ -64,7 +71,7 @@ export class SceneMemory {
   private lastSky: { content: string; picture: SurroundingsPicture } | null = null;
   private readonly plates = new Map<string, { at: number; aspect: number }>();
   /** Pictures that finishes wear, by content and coding. */
-  private readonly textures = new Map<string, number>();
+  private readonly textures = new Map<string, Texture>();
   private readonly energy: number;
   private readonly empty: number;
   private kept: number;
@@ -153,18 +160,34 @@ export class SceneMemory {
   private async keepTextures(state: FrameState): Promise<void> {
     const worn = new Set(state.parts.map((part) => part.finish));
     const moments = [state, ...(state.shutter ?? []).map(({ middle }) => middle)];
-    for (const moment of moments) {
-      for (const finish of Object.values(moment.finishes).filter(({ id }) => worn.has(id))) {
-        for (const map of finishMaps(finish)) {
-          const picture = pictureOfSource(map.source);
-          if (picture === null) continue;
-          const name = this.textureName(picture, map.coding);
-          if (!this.textures.has(name))
-            this.textures.set(name, loadTexture(this.heap, await this.source.picture(picture), map.coding));
+    const wanted = new Map<string, { picture: string; coding: FinishMap['coding'] }>();
+    for (const { finishes } of moments) {
+      for (const finish of Object.values(finishes).filter(({ id }) => worn.has(id))) {
+        for (const { source, coding } of finishMaps(finish)) {
+          const picture = pictureOfSource(source);
+          if (picture !== null) wanted.set(this.textureName(picture, coding), { picture, coding });
         }
       }
-      this.keepEdges(moment);
     }
+    for (const [name, { picture, coding }] of wanted) {
+      if (this.textures.has(name)) continue;
+      const footage = footageOf(picture);
+      const row = footage && `${footage}/${coding}`;
+      const pixels = await this.source.picture(picture);
+      this.textures.set(name, { at: loadTexture(this.heap, pixels, coding, this.takeOver(row, wanted)), row });
+    }
+    for (const moment of moments) this.keepEdges(moment);
+  }
+
+  /** Where a frame of the same footage lies that is not seen now, and is forgotten: a long clip takes the room of a few of its frames. */
+  private takeOver(row: string | null, wanted: ReadonlyMap<string, unknown>): number | null {
+    if (row === null) return null;
+    for (const [name, texture] of this.textures) {
+      if (texture.row !== row || wanted.has(name)) continue;
+      this.textures.delete(name);
+      return texture.at;
+    }
+    return null;
   }
 
   /** Edges of the parts whose finish wears along them, for the widest that is asked for. */
@@ -191,7 +214,7 @@ export class SceneMemory {
   private writeMapsOf(finish: Finish, at: number, seen: { camera: FrameState['camera']; aspect: number }): void {
     const maps = finishMaps(finish).flatMap((map) => {
       const picture = pictureOfSource(map.source);
-      const data = picture === null ? 0 : this.textures.get(this.textureName(picture, map.coding));
+      const data = picture === null ? 0 : this.textures.get(this.textureName(picture, map.coding))?.at;
       return data === undefined ? [] : [{ map, data }];
     });
     if (maps.length > 0) writeMaps(this.heap, at, maps, seen);

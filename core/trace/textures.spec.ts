@@ -3,7 +3,7 @@ import * as L from '@zippy/kernel/layout';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
-import { newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
+import { footageKey, newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
 import { decodeSrgb } from '../optics';
 import { plainSurroundings } from '../optics';
 import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from './index';
@@ -264,6 +264,40 @@ describe('a picture on a surface', () => {
     const second = await middle();
     expect(first[0]!).toBeGreaterThan(first[2]! + 0.1);
     expect(second[2]!).toBeGreaterThan(second[0]! + 0.1);
+  });
+
+  it('that is a frame of footage takes the room of one that is seen no more', async () => {
+    const memory = createKernelMemory();
+    const wasm = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
+    const kernel = await startKernel(new WebAssembly.Module(wasm), memory, 0);
+    const scene = new SceneMemory(kernel, memory, {
+      mesh: async () => card,
+      sky: async () => plainSurroundings([1, 1, 1]),
+      picture: async (key) => {
+        const k = Number(key.split('@')[1]);
+        const pixels = Uint8Array.from({ length: 64 * 64 * 4 }, (_, at) => (at % 4 === 3 ? 255 : 10 * k));
+        return { width: 64, height: 64, pixels };
+      },
+    });
+    const shown = async (k: number) => {
+      const finish = {
+        ...white,
+        maps: { baseColor: newMap('baseColor', footageKey('clip', k), { coding: 'linear' }) },
+      };
+      const state = frameState({ parts: [{ mesh: card, finish }], set: (set) => (set.surroundings.color = [1, 1, 1]) });
+      const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 4 };
+      const frame = await scene.load(state, settings);
+      resetTiles(memory);
+      renderTiles(kernel, memory, frame, false);
+      return { at: frame.scene, light: scene.readFilm(frame)[(8 * 16 + 8) * frame.floats]! };
+    };
+    const first = await shown(1);
+    const frames = [];
+    for (let k = 2; k <= 24; k++) frames.push(await shown(k));
+    frames.forEach(({ light }, k) => expect(light / first.light).toBeCloseTo(k + 2, 1));
+    // All that is laid over what stays lies where it lay.
+    expect(new Set([first, ...frames].map(({ at }) => at)).size).toBe(1);
+    expect((await shown(1)).light).toBeCloseTo(first.light, 5);
   });
 
   it('of a kind that the kernel does not know ends the render instead of giving a wrong picture', async () => {

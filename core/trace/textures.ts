@@ -11,17 +11,27 @@ export interface TexturePicture {
   pixels: Uint8Array;
 }
 
-/** Copies a picture into kernel memory with levels each half the size of the one before. @returns its address */
-export function loadTexture(heap: KernelHeap, picture: TexturePicture, coding: FinishMap['coding']): number {
+/**
+ * Copies a picture into kernel memory with levels each half the size of the one before.
+ * @param over address of one that may be written over, where it has the same size
+ * @returns its address
+ */
+export function loadTexture(
+  heap: KernelHeap,
+  picture: TexturePicture,
+  coding: FinishMap['coding'],
+  over: number | null = null,
+): number {
   const levels = [picture];
   while (levels.length < L.TEXTURE_LEVELS) {
     const last = levels.at(-1)!;
     if (last.width === 1 && last.height === 1) break;
     levels.push(halved(last, coding));
   }
-  const at = heap.allocate(L.TEXTURE_SIZE);
-  const places = levels.map((level) => {
-    const place = heap.allocate(level.pixels.length);
+  const same = over !== null && isAsLarge(heap, over, picture);
+  const at = same ? over : heap.allocate(L.TEXTURE_SIZE);
+  const places = levels.map((level, k) => {
+    const place = same ? heap.views().u32[at / 4 + 4 + k]! : heap.allocate(level.pixels.length);
     new Uint8Array(heap.memory.buffer, place, level.pixels.length).set(level.pixels);
     return place;
   });
@@ -29,6 +39,11 @@ export function loadTexture(heap: KernelHeap, picture: TexturePicture, coding: F
   const encoding = coding === 'srgb' ? L.ENCODING_SRGB8 : L.ENCODING_LINEAR8;
   u32.set([picture.width, picture.height, levels.length, encoding, ...places], at / 4);
   return at;
+}
+
+function isAsLarge(heap: KernelHeap, at: number, { width, height }: TexturePicture): boolean {
+  const { u32 } = heap.views();
+  return u32[at / 4] === width && u32[at / 4 + 1] === height;
 }
 
 /** Light of each display code, and the codes of 4096 steps of light. */

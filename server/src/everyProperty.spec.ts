@@ -14,6 +14,7 @@ import {
   newLight,
   madeMap,
   newMap,
+  newPictureMap,
   newNode,
   propertyAt,
   type MoveKind,
@@ -24,7 +25,7 @@ import {
 } from '@zippy/core/document';
 import { newSetPiece, SET_PIECES } from '@zippy/core/geometry';
 import { MOVE, MOVE_KINDS, newMove } from '@zippy/core/motion';
-import { LAMP_KINDS, MAP_SOURCES, type MapSourceKind } from '@zippy/core/optics';
+import { LAMP_KINDS, MADE_SOURCES } from '@zippy/core/optics';
 import { createApp } from './http/app';
 import { openServices, type Services } from './services';
 
@@ -63,17 +64,18 @@ const post = (path: string, body: unknown) =>
     headers: { 'Content-Type': 'application/json' },
   });
 
-const MADE = (Object.keys(MAP_SOURCES) as MapSourceKind[]).filter((kind) => kind !== 'picture');
-
 /** Something of every kind that has properties. */
 function fill(draft: ProjectDocument): void {
   draft.nodes['n'] = newNode({ id: 'n', copies: newCopies() });
   for (const kind of Object.keys(SET_PIECES) as (keyof typeof SET_PIECES)[])
     draft.nodes[kind] = newNode({ id: kind, kind: 'part', mesh: { piece: newSetPiece(kind, 100) } });
   draft.assets['p'] = newAsset({ id: 'p', name: 'Picture', kind: 'picture', hash: 'a'.repeat(64) });
+  const footage = { frames: ['b', 'c'].map((digit) => digit.repeat(64)), rate: 24, brightness: [0.1, 0.2] };
+  draft.assets['v'] = newAsset({ id: 'v', name: 'Clip', kind: 'footage', hash: 'b'.repeat(64), footage });
   const maps = {
     ...Object.fromEntries(MAP_SLOTS.map((slot) => [slot, newMap(slot, 'p')])),
-    ...Object.fromEntries(MADE.map((kind) => [kind, madeMap('coatWeight', kind)])),
+    ...Object.fromEntries(MADE_SOURCES.map((kind) => [kind, madeMap('coatWeight', kind)])),
+    footage: newPictureMap('coatWeight', draft.assets['v']!),
   };
   draft.finishes['f'] = newFinish({ id: 'f', maps });
   for (const kind of Object.keys(LAMP_KINDS) as (keyof typeof LAMP_KINDS)[])

@@ -6,6 +6,7 @@ import { Films } from './films/films';
 import { Files } from './imports/files';
 import { Imports } from './imports/imports';
 import { Documents } from './projects/documents';
+import { Footages } from './footage/footages';
 import { KeptFinishes } from './keeping/keptFinishes';
 import { Projects } from './projects/projects';
 import { Blobs } from './storage/blobs';
@@ -37,6 +38,7 @@ export interface Services {
   imports: Imports;
   takes: Takes;
   films: Films;
+  footages: Footages;
   kept: KeptFinishes;
   blobs: Blobs;
   files: Files;
@@ -69,6 +71,7 @@ export async function openServices(folder: string, shipped: string | null = null
   const tracer = new Tracer();
   const takes = new Takes(database, projects, blobs, frames, tracer, events, new PlanThreads());
   const films = new Films(database, projects, takes, blobs, join(folder, 'films'), events);
+  const footages = new Footages(blobs, join(folder, 'blobs'), films.encoder);
   const imports = new Imports(blobs, events, join(folder, 'blobs'));
   const { file, data } = workerFile('developWorker');
   const pool = new Piscina({
@@ -85,6 +88,7 @@ export async function openServices(folder: string, shipped: string | null = null
     imports,
     takes,
     films,
+    footages,
     kept: new KeptFinishes(database, events),
     blobs,
     files,
@@ -96,6 +100,7 @@ export async function openServices(folder: string, shipped: string | null = null
       events.close();
       await takes.close();
       await films.close();
+      await footages.close();
       await imports.close();
       await pool.destroy();
       await files.close();

@@ -9,6 +9,7 @@ export const LIMITS = {
   mapsPerFinish: 64,
   labelsPerPart: 16,
   shadesOfMap: 16,
+  footageFrames: 1500,
   nameLength: 200,
   coordinate: 1e7,
 } as const;

@@ -3,6 +3,7 @@ import { newId } from '../../document/properties/ids';
 import { defaultsOf } from '../../document/properties/property';
 import type { Vector } from '../../geometry';
 import { blink } from './blink';
+import { flicker } from './flicker';
 import { MOVE, type Behaviour, type Occasion } from './kind';
 import { orbit } from './orbit';
 import { paced } from './pace';
@@ -17,7 +18,7 @@ export { paced } from './pace';
 export { moveEnd } from './phase';
 
 /** Every kind of move. */
-export const MOVE_KINDS = { turntable, orbit, travel, ramp, blink };
+export const MOVE_KINDS = { turntable, orbit, travel, ramp, blink, flicker };
 
 export type MoveKind = keyof typeof MOVE_KINDS;
 type MoveSchema = (typeof MOVE_KINDS)[MoveKind]['schema'];

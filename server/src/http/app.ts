@@ -8,6 +8,7 @@ import { FILES, SERVER } from '@zippy/core/wire';
 import type { Services } from '../services';
 import { fileRoutes } from './fileRoutes';
 import { filmRoutes } from './filmRoutes';
+import { footageRoutes } from './footageRoutes';
 import { keptRoutes } from './keptRoutes';
 import { modelRoutes } from './modelRoutes';
 import { hostOf, isOwnHost } from './ownHost';
@@ -74,6 +75,7 @@ export function createApp(services: Services, page: string | null, hosts: readon
     projectRoutes(services),
     modelRoutes(services),
     fileRoutes(services),
+    footageRoutes(services),
     takeRoutes(services),
     filmRoutes(services),
     keptRoutes(services),

@@ -4,7 +4,7 @@ import { access, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { UserProblem, type Look, type ProjectDocument } from '@zippy/core/document';
+import { pictureFiles, UserProblem, type Look, type ProjectDocument } from '@zippy/core/document';
 import { MOST_FILE_BYTES } from '@zippy/core/intake';
 
 const HASH = /^[0-9a-f]{64}$/;
@@ -28,11 +28,13 @@ export class Blobs {
     return join(this.folder, hash.slice(0, 2), hash);
   }
 
-  /** Paths of a document's files: of models by their content hash, of surroundings and pictures by asset id. */
+  /** Paths of a document's files: of models by their content hash, of all that is a picture as `pictureFiles` names it. */
   assetPaths({ assets }: Pick<ProjectDocument, 'assets'>): Record<string, string> {
-    return Object.fromEntries(
-      Object.values(assets).map(({ id, kind, hash }) => [kind === 'model' ? hash : id, this.path(hash)]),
-    );
+    const models = Object.values(assets).filter(({ kind }) => kind === 'model');
+    return Object.fromEntries([
+      ...models.map(({ hash }) => [hash, this.path(hash)]),
+      ...Object.entries(pictureFiles(assets)).map(([key, { hash }]) => [key, this.path(hash)]),
+    ]);
   }
 
   /** Path of a look's look-up table, null where it has none. @throws UserProblem `lookup-missing` */

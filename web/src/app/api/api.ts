@@ -2,7 +2,18 @@ import { Injectable } from '@angular/core';
 import type { DocumentPatch, Look, ProjectDocument, Recipe } from '@zippy/core/document';
 import type { FilmFormatName, FilmQuality } from '@zippy/core/reel';
 import type { RenderSettings } from '@zippy/core/trace';
-import { addressOf, FILES, FILMS, KEPT, MODELS, PROJECTS, SERVER, TAKES, type StoredFile } from '@zippy/core/wire';
+import {
+  addressOf,
+  FILES,
+  FILMS,
+  FOOTAGE,
+  KEPT,
+  MODELS,
+  PROJECTS,
+  SERVER,
+  TAKES,
+  type StoredFile,
+} from '@zippy/core/wire';
 import { ask, asProblem, parse } from './ask';
 import { ServerLost } from './problems';
 
@@ -36,6 +47,9 @@ export class Api {
   unpack = (source: StoredFile) => ask(FILES.unpack, {}, source);
   checkSurroundings = (name: string, hash: string) => ask(FILES.surroundings, {}, { name, hash });
   checkLookup = (name: string, hash: string) => ask(FILES.lookup, {}, { name, hash });
+  startFootage = (files: StoredFile[], rate: number) => ask(FOOTAGE.start, {}, { files, rate });
+  showFootage = (id: string) => ask(FOOTAGE.show, { id });
+  stopFootage = (id: string) => ask(FOOTAGE.stop, { id });
   keepPicture = (name: string, hash: string) => ask(FILES.picture, {}, { name, hash });
 
   takes = (project: string) => ask(TAKES.list, { id: project });

@@ -1,7 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { layersOf, newAsset } from '@zippy/core/document';
+import { TestBed } from '@angular/core/testing';
+import { layersOf, meshKey, newAsset } from '@zippy/core/document';
+import { pictureOfSource } from '@zippy/core/optics';
 import { mount, type Mounted } from '../../testing/mount';
 import { openStudio } from '../../testing/studioBed';
+import { SceneBounds } from '../store/scene-bounds';
 import type { Studio } from '../store/studio';
 import { FinishMapsComponent } from './finish-maps.component';
 
@@ -63,6 +66,24 @@ describe('the maps of a finish', () => {
     expect(shades()).toHaveLength(2);
     await press('Without colours');
     expect(shades()).toBeNull();
+  });
+
+  it('of a picture cut the finish out by what they show, and lie once over what has no coordinates', async () => {
+    const [part] = Object.values(studio.document().nodes).filter((node) => node.mesh && node.finish === 'gold');
+    const key = meshKey(part!.mesh!);
+    const bounds = TestBed.inject(SceneBounds);
+    bounds.meshes.set(new Map([[key, { low: [-100, 0, -1], high: [100, 60, 1] }]]));
+    bounds.bare.set(new Set([key]));
+    await press(/Put Sign on it|Sign/);
+    const [id, map] = layersOf(finish(), 'baseColor')[0]!;
+    expect(map).toMatchObject({ projection: 'box', position: [0, 30, 0], size: [200, 60, 200], coding: 'srgb' });
+    await press('Cut out by brightness');
+    const cut = layersOf(finish(), 'geometryOpacity')[0]![1];
+    expect(cut).toMatchObject({ channel: 'brightness', coding: 'linear', projection: 'box', size: [200, 60, 200] });
+    expect(pictureOfSource(cut.source)).toBe('sign');
+    expect(finish().maps[id]!.slot).toBe('baseColor');
+    studio.undo();
+    expect(layersOf(finish(), 'geometryOpacity')).toEqual([]);
   });
 
   it('that are taken off leave no keys behind', async () => {

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatRippleModule } from '@angular/material/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MAP_SLOTS, layersOf, type FinishMap, type MapSlot } from '@zippy/core/document';
-import { MAP_SOURCES, type MapSourceKind } from '@zippy/core/optics';
+import { MADE_SOURCES, pictureOfSource } from '@zippy/core/optics';
 import { blobUrl } from '../api/urls';
 import { layerGroups, SLOT_NAMES } from '../fields/map-fields';
 import { PropertyFieldComponent } from '../fields/property-field.component';
@@ -11,13 +11,12 @@ import { SOURCE_VIEWS } from '../kinds/maps';
 import { FinishMaps } from '../store/edits/finish-maps';
 import { Studio } from '../store/studio';
 import { Importer } from '../tasks/import/importer';
+import { FILMS, PICTURES } from '../tasks/import/picture-rows';
 import { ChoiceComponent } from '../ui/choice.component';
 import { FileButtonComponent } from '../ui/file-button.component';
 import { FoldComponent } from '../ui/fold.component';
 import { SmallButtonComponent } from '../ui/small-button.component';
 import { MapShadesComponent, type Shades } from './map-shades.component';
-
-const KINDS = Object.keys(MAP_SOURCES) as MapSourceKind[];
 
 /** Maps of a finish: of each parameter a stack of layers, the uppermost first, as they lie over each other. */
 @Component({
@@ -70,6 +69,24 @@ const KINDS = Object.keys(MAP_SOURCES) as MapSourceKind[];
                 <zr-property [spec]="field" />
               }
             }
+            @if (layer.pictured && stack.slot !== 'geometryOpacity') {
+              <div class="add">
+                <button
+                  matButton
+                  matTooltip="The surface is there where it is bright"
+                  (click)="cutOut(layer.id, 'brightness')"
+                >
+                  Cut out by brightness
+                </button>
+                <button
+                  matButton
+                  matTooltip="The surface is there where the picture is opaque"
+                  (click)="cutOut(layer.id, 'alpha')"
+                >
+                  Cut out by opacity
+                </button>
+              </div>
+            }
             @if (layer.colored) {
               <zr-map-shades [shades]="layer.map.shades" (changed)="setShades(layer.id, $event)" />
             }
@@ -80,8 +97,8 @@ const KINDS = Object.keys(MAP_SOURCES) as MapSourceKind[];
     <h2>Add a map</h2>
     <div class="add">
       <zr-choice label="Drives" [options]="slots" [value]="slot()" (chosen)="slot.set($any($event))" />
-      <zr-file-button label="Picture" accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif,.tga" (files)="bring($event)"
-        >Picture…</zr-file-button
+      <zr-file-button label="Picture or film" [accept]="accept" multiple (files)="bring($event)"
+        >Picture or film…</zr-file-button
       >
       @for (kind of made; track kind) {
         <button matButton [matTooltip]="views[kind].hint" (click)="opened.set(maps.add(finish(), slot(), kind))">
@@ -94,7 +111,7 @@ const KINDS = Object.keys(MAP_SOURCES) as MapSourceKind[];
         @for (picture of pictures(); track picture.id) {
           <button matRipple [matTooltip]="'Put ' + picture.name + ' on it'" (click)="wear(picture.id)">
             <img [src]="urlOf(picture.hash)" alt="" />
-            <span>{{ picture.name }}</span>
+            <span>{{ picture.footage ? '▸ ' + picture.name : picture.name }}</span>
           </button>
         }
       </div>
@@ -168,7 +185,8 @@ export class FinishMapsComponent {
   readonly maps = inject(FinishMaps);
   readonly names = SLOT_NAMES;
   readonly views = SOURCE_VIEWS;
-  readonly made = KINDS.filter((kind) => kind !== 'picture');
+  readonly made = MADE_SOURCES;
+  readonly accept = `${PICTURES},${FILMS}`;
   readonly urlOf = blobUrl;
   readonly slot = signal<MapSlot>('baseColor');
   readonly slots = MAP_SLOTS.map((value) => ({ value, label: SLOT_NAMES[value] }));
@@ -187,16 +205,17 @@ export class FinishMapsComponent {
           map,
           title: this.titleOf(map),
           colored: this.maps.isColored(map),
+          pictured: pictureOfSource(map.source) !== null,
           groups: layerGroups(document, this.finish(), id),
         })),
     })).filter(({ layers }) => layers.length > 0);
   });
   readonly pictures = computed(() =>
-    Object.values(this.studio.document().assets).filter((asset) => asset.kind === 'picture'),
+    Object.values(this.studio.document().assets).filter(({ kind }) => kind === 'picture' || kind === 'footage'),
   );
 
   private titleOf({ source }: FinishMap): string {
-    const picture = source.kind === 'picture' ? this.studio.document().assets[source.picture] : undefined;
+    const picture = this.studio.document().assets[pictureOfSource(source) ?? ''];
     return picture?.name ?? SOURCE_VIEWS[source.kind].title?.(source) ?? SOURCE_VIEWS[source.kind].label;
   }
 
@@ -204,9 +223,13 @@ export class FinishMapsComponent {
     this.opened.set(this.maps.wearPicture(this.finish(), this.slot(), picture));
   }
 
-  async bring([file]: File[]): Promise<void> {
-    const picture = file && (await this.importer.bringPicture(file));
+  async bring(files: File[]): Promise<void> {
+    const [picture] = await this.importer.bringPictures(files);
     if (picture) this.wear(picture);
+  }
+
+  cutOut(id: string, by: 'brightness' | 'alpha'): void {
+    this.opened.set(this.maps.cutOut(this.finish(), id, by));
   }
 
   setShades(id: string, { shades, gesture }: { shades: Shades | null; gesture: string }): void {

@@ -8,6 +8,7 @@ import {
   madeMap,
   newCopies,
   newMap,
+  newPictureMap,
   lookSchema,
   newCamera,
   newDocument,
@@ -25,14 +26,14 @@ import {
 import { newSetPiece } from '@zippy/core/geometry';
 import { describe, expect, it } from 'vitest';
 import type { SelectionKind } from '../store/view/view.state';
-import { MAP_SOURCES } from '@zippy/core/optics';
+import { MADE_SOURCES, MAP_SOURCES } from '@zippy/core/optics';
 import { layerGroups } from './map-fields';
 import { copyFields, fieldGroups, finishFields, lookFields, pivotFields, setFields } from './field-specs';
 import { projectFields } from './project-fields';
 import { patientFields, renderGroups } from './render-fields';
 import type { FieldGroup } from '../kinds/field';
 
-const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink'];
+const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink', 'flicker'];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
 document.nodes = { part: newNode({ id: 'part', mesh: { asset: 'a'.repeat(64), index: 0 } }) };
 document.finishes = { gold: newFinish({ id: 'gold' }) };
@@ -65,9 +66,8 @@ document.finishes['gold']!.maps = {
   ...Object.fromEntries(MAP_SLOTS.map((slot) => [slot, newMap(slot, 'p')])),
   'specularRoughness-box': newMap('specularRoughness', 'p', { projection: 'box' }),
   'specularRoughness-flat': newMap('specularRoughness', 'p', { projection: 'planar' }),
-  ...Object.fromEntries(
-    (['gradient', 'noise', 'wear', 'facing', 'partRandom'] as const).map((kind) => [kind, madeMap('coatWeight', kind)]),
-  ),
+  ...Object.fromEntries(MADE_SOURCES.map((kind) => [kind, madeMap('coatWeight', kind)])),
+  footage: newPictureMap('coatWeight', { id: 'v', kind: 'footage' }),
 };
 // Whatever stands on one layer can stand on another.
 const everyLayer = Object.keys(document.finishes['gold']!.maps)

@@ -582,7 +582,7 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
   return [
     {
       title: move.name,
-      fields: moveView(move).fields({ at, own, write: (change) => writeMove(shot.id, id, change) }, move),
+      fields: moveView(move).fields({ document, at, own, write: (change) => writeMove(shot.id, id, change) }, move),
     },
     {
       title: 'Time',
@@ -599,8 +599,12 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
 
 /** Sets a field of a move that is more than one property of it. */
 const writeMove =
-  (shot: string, id: string, change: (move: Move, value: unknown) => void): FieldSpec['write'] =>
+  (
+    shot: string,
+    id: string,
+    change: (move: Move, value: unknown, draft: ProjectDocument) => void,
+  ): FieldSpec['write'] =>
   (draft, value) => {
     const move = draft.shots[shot]?.moves[id];
-    if (move) change(move, value);
+    if (move) change(move, value, draft);
   };

@@ -1,4 +1,5 @@
 import { isColorSlot, type FinishMap, type MapSlot, type ProjectDocument } from '@zippy/core/document';
+import { pictureOfSource } from '@zippy/core/optics';
 import { choice, field, type FieldGroup, type FieldSpec } from '../kinds/field';
 import { SOURCE_VIEWS } from '../kinds/maps';
 
@@ -119,7 +120,7 @@ function valueFields(at: string, { slot, source, shades }: FinishMap): FieldSpec
   const colored = isColorSlot(slot);
   const [low, high, unit] = ENDS[slot] ?? ['Dark becomes', 'Bright becomes', ''];
   return [
-    ...(source.kind === 'picture'
+    ...(pictureOfSource(source) !== null
       ? [
           choice(`${at}/coding`, 'Holds', { srgb: 'Colours', linear: 'Numbers' }),
           ...(colored

@@ -1,7 +1,7 @@
 import * as THREE from 'three';
 import { acceleratedRaycast } from 'three-mesh-bvh';
 import { matteId } from '@zippy/core/develop';
-import type { Finish, Vector3 } from '@zippy/core/document';
+import type { Finish, PictureFile, Vector3 } from '@zippy/core/document';
 import type { Transform } from '@zippy/core/geometry';
 import type { FrameState, PartState } from '@zippy/core/motion';
 import { finishMaps } from '@zippy/core/trace';
@@ -13,8 +13,8 @@ import type { SketchMeshes } from '../picture/sketch-meshes';
 /** What is shown of the parts. */
 export interface PartsView {
   frame: FrameState;
-  /** Content hashes of pictures by asset id. */
-  pictures: Readonly<Record<string, string>>;
+  /** Files of pictures, as the document names them. */
+  pictures: Readonly<Record<string, PictureFile>>;
   /** Of the shot's picture. */
   aspect: number;
   selectedNodes: ReadonlySet<string>;

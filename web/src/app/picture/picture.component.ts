@@ -19,7 +19,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { inOrder, newCamera, subtree, type Finish, type Vector3 } from '@zippy/core/document';
+import { inOrder, newCamera, pictureFiles, subtree, type Finish, type Vector3 } from '@zippy/core/document';
 import { lampKind } from '@zippy/core/optics';
 import { isEmpty, normalize, subtract, transformDirection, unite, type Bounds } from '@zippy/core/geometry';
 import { Commands } from '../commands/commands';
@@ -391,7 +391,7 @@ export class PictureComponent {
       frame: this.studio.frameState(),
       look: this.shownLook(),
       ...this.paintedAround(),
-      pictures: Object.fromEntries(Object.values(document.assets).map(({ id, hash }) => [id, hash])),
+      pictures: pictureFiles(document.assets),
       allLights: inOrder(aimed.lights),
       allCameras: inOrder(aimed.cameras),
       selected: this.studio.primary(),
@@ -752,7 +752,9 @@ export class PictureComponent {
       this.unseen.set(true);
       return;
     }
-    stage.onMeshes = (bounds, triangles) => {
+    stage.onMeshes = (bounds, triangles, bare) => {
+      // Before the bounds, by which it is seen that they have come.
+      this.bounds.bare.update((known) => new Set([...known, ...bare]));
       this.bounds.meshes.update((known) => new Map([...known, ...bounds]));
       this.bounds.triangles.update((known) => new Map([...known, ...triangles]));
     };
@@ -894,11 +896,7 @@ export class PictureComponent {
         region,
         width: Math.max(16, Math.round(width * scale)),
         height: Math.max(16, Math.round(height * scale)),
-        pictures: Object.fromEntries(
-          Object.values(assets)
-            .filter((asset) => asset.kind !== 'model')
-            .map((asset) => [asset.id, { hash: asset.hash, name: asset.sourceName }]),
-        ),
+        pictures: pictureFiles(assets),
       }),
     );
   }

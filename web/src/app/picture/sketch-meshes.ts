@@ -11,7 +11,7 @@ import { geometryOf } from '../meshes/sketch-geometry';
 /** Who hears of meshes that come. */
 export interface MeshNews {
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
-  meshes(bounds: Map<string, Bounds>, triangles: Map<string, number>): void;
+  meshes(bounds: Map<string, Bounds>, triangles: Map<string, number>, bare: readonly string[]): void;
   /** All meshes of one more model are there. */
   model(): void;
   /** More can be drawn than before. */
@@ -59,7 +59,8 @@ export class SketchMeshes {
       .then((made) => {
         const bounds = boundsOfPositions(made.positions);
         this.geometries.set(key, geometryOf(made, bounds));
-        this.told.meshes(new Map([[key, bounds]]), new Map([[key, made.indices.length / 3]]));
+        const bare = made.uvs ? [] : [key];
+        this.told.meshes(new Map([[key, bounds]]), new Map([[key, made.indices.length / 3]]), bare);
         this.told.more();
       })
       .catch((error: unknown) => this.told.failure(error instanceof Error ? error.message : String(error)))
@@ -74,18 +75,20 @@ export class SketchMeshes {
       const model = await this.library.load(asset);
       const bounds = new Map<string, Bounds>();
       const triangles = new Map<string, number>();
+      const bare: string[] = [];
       let began = performance.now();
       for (const [index, mesh] of model.meshes.entries()) {
         this.geometries.set(`${asset}/${index}`, geometryOf(mesh, model.bounds[index]!));
         this.plantTree(`${asset}/${index}`);
         bounds.set(`${asset}/${index}`, model.bounds[index]!);
         triangles.set(`${asset}/${index}`, mesh.indices.length / 3);
+        if (!mesh.uvs) bare.push(`${asset}/${index}`);
         if (performance.now() - began < BREATH) continue;
         await otherWork();
         began = performance.now();
       }
       this.loaded.add(asset);
-      this.told.meshes(bounds, triangles);
+      this.told.meshes(bounds, triangles, bare);
       await otherWork();
       this.told.model();
       this.told.more();

@@ -137,7 +137,8 @@ export class Stage {
   private fine = '';
 
   /** Meshes have come: their bounds in their own space and their triangles, by their keys. */
-  onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>) => void = () => undefined;
+  onMeshes: (bounds: Map<string, Bounds>, triangles: Map<string, number>, bare: readonly string[]) => void = () =>
+    undefined;
   onLeaveCamera: () => void = () => undefined;
   /** The camera that is looked through is flown: how far since it was taken hold of. */
   onFly: (by: Flight | 'taken') => void = () => undefined;
@@ -153,7 +154,7 @@ export class Stage {
     library: MeshLibrary,
   ) {
     this.meshes = new SketchMeshes(library, {
-      meshes: (bounds, triangles) => this.onMeshes(bounds, triangles),
+      meshes: (bounds, triangles, bare) => this.onMeshes(bounds, triangles, bare),
       model: () => (canvas.dataset['models'] = String(Number(canvas.dataset['models'] ?? 0) + 1)),
       more: () => this.showAnew(),
       failure: (message) => this.onFailure(message),

@@ -14,6 +14,8 @@ export class SceneBounds {
   /** Bounds of meshes in their own space, by their key. */
   readonly meshes = signal<ReadonlyMap<string, Bounds>>(new Map());
 
+  /** Of the same, those that brought no coordinates for pictures. */
+  readonly bare = signal<ReadonlySet<string>>(new Set());
   /** Triangles of the same. */
   readonly triangles = signal<ReadonlyMap<string, number>>(new Map());
 

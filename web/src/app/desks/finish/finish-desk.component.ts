@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { MatButtonModule } from '@angular/material/button';
 import { MatRippleModule } from '@angular/material/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import type { Finish } from '@zippy/core/document';
+import { pictureFiles, type Finish } from '@zippy/core/document';
 import { FINISH_SHELF, type ShelfFinish } from '@zippy/core/shelf';
 import Fuse from 'fuse.js';
 import { ThingDirective } from '../../menu/thing.directive';
@@ -272,14 +272,11 @@ export class FinishDeskComponent {
   constructor() {
     this.ownShelf.load();
     effect(() => {
-      const assets = [this.studio.document(), ...this.ownShelf.all().map(({ document }) => document)].flatMap(
-        ({ assets }) => Object.values(assets),
-      );
-      const pictures = Object.fromEntries(
-        assets
-          .filter(({ kind }) => kind === 'picture')
-          .map(({ id, hash, sourceName }) => [id, { hash, name: sourceName }]),
-      );
+      const documents = [this.studio.document(), ...this.ownShelf.all().map(({ document }) => document)];
+      const pictures = Object.assign(
+        {},
+        ...documents.map(({ assets }) => pictureFiles(assets)),
+      ) as FinishWish['pictures'];
       const wishes = new Map<string, FinishWish>();
       for (const each of this.compared()) {
         const finish = fromShelf(each);

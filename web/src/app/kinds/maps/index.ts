@@ -1,5 +1,6 @@
 import type { MapSourceKind } from '@zippy/core/optics';
 import { facing } from './facing';
+import { footage } from './footage';
 import { gradient } from './gradient';
 import { noise } from './noise';
 import { partRandom } from './part-random';
@@ -8,4 +9,12 @@ import type { SourceView } from './view';
 import { wear } from './wear';
 
 /** How each source of maps is shown. */
-export const SOURCE_VIEWS: Record<MapSourceKind, SourceView> = { picture, gradient, noise, wear, facing, partRandom };
+export const SOURCE_VIEWS: Record<MapSourceKind, SourceView> = {
+  picture,
+  footage,
+  gradient,
+  noise,
+  wear,
+  facing,
+  partRandom,
+};

@@ -1,14 +1,15 @@
-import type { Move, MoveKind } from '@zippy/core/document';
+import type { Move, MoveKind, ProjectDocument } from '@zippy/core/document';
 import type { FieldSpec } from '../field';
 
 /** What a kind of move makes its fields with. */
 interface MoveFields {
+  document: ProjectDocument;
   /** Path of the move. */
   at: string;
   /** The field of one of its own properties. */
   own(key: string, label: string): FieldSpec;
   /** Sets what is more than one property. */
-  write(change: (move: Move, value: unknown) => void): FieldSpec['write'];
+  write(change: (move: Move, value: unknown, draft: ProjectDocument) => void): FieldSpec['write'];
 }
 
 /** All that the page knows of a kind of move. */

@@ -1,5 +1,13 @@
 import * as THREE from 'three';
-import { layersOf, newFinish, type Camera, type Finish, type FinishMap } from '@zippy/core/document';
+import {
+  footageOf,
+  layersOf,
+  newFinish,
+  type Camera,
+  type Finish,
+  type FinishMap,
+  type PictureFile,
+} from '@zippy/core/document';
 import { lightColor, partRadiance, pictureOfSource } from '@zippy/core/optics';
 import { finishMaps, writeMap } from '@zippy/core/trace';
 import { blobUrl } from '../../api/urls';
@@ -19,23 +27,53 @@ export interface SeenBy {
 /** What a mesh is drawn with: of glass two, its stain and its surface. */
 export type Worn = THREE.Material | THREE.Material[];
 
+/** Frames of footage that stay with the graphics card; those that were shown longest ago go. */
+const MOST_FRAMES = 48;
+
 /** Pictures that finishes wear, each read once. */
 export class LiveTextures {
   private readonly textures = new Map<string, THREE.Texture>();
+  /** Of footage. */
+  private readonly frames = new Map<string, THREE.Texture>();
+  /** The last frame of each footage that has come. */
+  private readonly shown = new Map<string, THREE.Texture['image']>();
 
   /** @param arrived is told that a picture has come */
   constructor(private readonly arrived: () => void) {}
 
-  of({ coding }: FinishMap, hash: string): THREE.Texture {
+  /** @param footage that it is a frame of, or null */
+  of({ coding }: FinishMap, hash: string, footage: string | null): THREE.Texture {
+    const kept = footage === null ? this.textures : this.frames;
     const key = `${hash}/${coding}`;
-    let texture = this.textures.get(key);
-    if (texture) return texture;
-    texture = new THREE.TextureLoader().load(blobUrl(hash), this.arrived);
+    const texture = kept.get(key) ?? this.bring(hash, coding, footage);
+    kept.delete(key);
+    kept.set(key, texture);
+    if (this.frames.size > MOST_FRAMES) {
+      const [oldest, gone] = this.frames.entries().next().value!;
+      this.frames.delete(oldest);
+      gone.dispose();
+    }
+    return texture;
+  }
+
+  private bring(hash: string, coding: FinishMap['coding'], footage: string | null): THREE.Texture {
+    const texture = new THREE.Texture();
     texture.colorSpace = coding === 'srgb' ? THREE.SRGBColorSpace : THREE.NoColorSpace;
     texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
     texture.flipY = false;
     texture.anisotropy = 4;
-    this.textures.set(key, texture);
+    // Until it comes the frame before it stands there, so that nothing flickers.
+    const before = footage && this.shown.get(footage);
+    if (before) {
+      texture.image = before;
+      texture.needsUpdate = true;
+    }
+    new THREE.ImageLoader().load(blobUrl(hash), (image) => {
+      texture.image = image;
+      texture.needsUpdate = true;
+      if (footage) this.shown.set(footage, image);
+      this.arrived();
+    });
     return texture;
   }
 }
@@ -51,14 +89,14 @@ export class LiveMaterials {
 
   /**
    * @param glow what its emission is multiplied by @param area of the part's surface, mm² @param dimmed all but what is lit is
-   * @param pictures content hashes by asset id @param seenBy for what is laid on from the camera
+   * @param pictures files, as the document names them @param seenBy for what is laid on from the camera
    */
   of(
     finish: Finish | undefined,
     glow: number,
     area: () => number,
     dimmed: boolean,
-    pictures: Readonly<Record<string, string>>,
+    pictures: Readonly<Record<string, PictureFile>>,
     seenBy: SeenBy,
   ): Worn {
     // Finishes that do not move are the same objects on every frame, so that nothing has to be compared.
@@ -83,20 +121,20 @@ export class LiveMaterials {
   private wear(
     material: THREE.ShaderMaterial,
     finish: Finish,
-    pictures: Readonly<Record<string, string>>,
+    pictures: Readonly<Record<string, PictureFile>>,
     seenBy: SeenBy,
   ): void {
     const worn: string[] = [];
     const layers = finishMaps(finish).flatMap((map) => {
       const picture = pictureOfSource(map.source);
       if (picture === null) return [{ map, picture: 0 }];
-      const hash = pictures[picture];
+      const { hash } = pictures[picture] ?? {};
       if (!hash) return [];
       const known = worn.indexOf(`${hash}/${map.coding}`);
       if (known >= 0) return [{ map, picture: known + 1 }];
       if (worn.length === MOST_PICTURES) return [];
       worn.push(`${hash}/${map.coding}`);
-      material.uniforms[`picture${worn.length - 1}`]!.value = this.textures.of(map, hash);
+      material.uniforms[`picture${worn.length - 1}`]!.value = this.textures.of(map, hash, footageOf(picture));
       return [{ map, picture: worn.length }];
     });
     if (layers.length === 0) return;

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import type { Look } from '@zippy/core/document';
+import type { Look, PictureFile } from '@zippy/core/document';
 import type { FrameState } from '@zippy/core/motion';
 import { blobUrl } from '../../api/urls';
 import { SketchFloor } from '../sketch-set';
@@ -15,8 +15,8 @@ export interface LiveSet {
   painted: PaintedSurroundings | null;
   /** The picture all around that is seen behind, if there is one. */
   paintedBehind: PaintedSurroundings | null;
-  /** Content hashes of pictures by asset id. */
-  pictures: Readonly<Record<string, string>>;
+  /** Files of pictures, as the document names them. */
+  pictures: Readonly<Record<string, PictureFile>>;
 }
 
 /** A set in its own light: floor, lamps, surroundings, what is seen behind, and how all of it is developed. */
@@ -46,7 +46,7 @@ export class LiveScene {
     const lamps = this.rig.show(frame, center);
     this.floor.show(frame.set, floor);
     const { behind } = frame.set;
-    const plate = behind.kind === 'plate' && behind.plate ? this.plateOf(pictures[behind.plate]) : null;
+    const plate = behind.kind === 'plate' && behind.plate ? this.plateOf(pictures[behind.plate]?.hash) : null;
     this.backdrop.show(frame, this.aroundOf(paintedBehind), plate, canvas);
     this.developer.show(look, null);
     return lamps;

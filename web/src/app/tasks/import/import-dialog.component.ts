@@ -52,14 +52,15 @@ type Fineness = keyof typeof FINENESS;
               {
                 sending: 'Sending the file…',
                 reading: 'Reading solids and parts… the first STEP file takes longer.',
+                watching: 'Reading it frame by frame…',
                 placing: 'Placing the parts…',
               }[view.step]
             }}
           </p>
           <mat-progress-bar
             [aria-label]="view.name"
-            [mode]="view.step === 'sending' ? 'determinate' : 'indeterminate'"
-            [value]="view.step === 'sending' ? 100 * view.part : 0"
+            [mode]="view.part < 1 ? 'determinate' : 'indeterminate'"
+            [value]="100 * view.part"
           />
           <div class="answers"><button matButton="tonal" (click)="importer.stop()">Stop</button></div>
         } @else if (view.job?.summary; as summary) {

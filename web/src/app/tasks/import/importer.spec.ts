@@ -40,6 +40,9 @@ const server = {
   checkSurroundings: vi.fn(async () => ({ hash: 'a'.repeat(64), width: 64, height: 32, clipped: 0 })),
   checkLookup: vi.fn(),
   keepPicture: vi.fn(),
+  startFootage: vi.fn(),
+  showFootage: vi.fn(),
+  stopFootage: vi.fn(),
   saveEdits: vi.fn(),
 };
 let studio: Studio;
@@ -225,6 +228,57 @@ describe('bringing files in', () => {
     expect(await importer.bringPicture(file('bad.png'))).toBeNull();
     expect(TestBed.inject(Notices).notice()).toBe('This is no picture.');
     expect(importer.view()).toBeNull();
+  });
+
+  describe('a film', () => {
+    const job = { id: 'j', state: 'reading', frames: 0, of: 10, message: '', footage: null };
+    const frames = ['a', 'b'].map((digit) => digit.repeat(64));
+    const footage = { frames, rate: 10, brightness: [0.1, 0.2], width: 8, height: 8, notes: ['"clip.mp4" is wide.'] };
+
+    it('is read frame by frame, with how far that is, and kept as footage', async () => {
+      server.startFootage.mockResolvedValue(job);
+      server.showFootage
+        .mockResolvedValueOnce({ ...job, frames: 5 })
+        .mockResolvedValue({ ...job, state: 'read', footage });
+      void importer.bring([file('clip.mp4')]);
+      await vi.advanceTimersByTimeAsync(300);
+      expect(importer.view()).toMatchObject({ name: 'clip.mp4', step: 'watching', part: 0.5 });
+      await settled();
+      expect(importer.view()).toBeNull();
+      expect(Object.values(studio.document().assets)).toMatchObject([
+        { kind: 'footage', name: 'clip', hash: frames[0], footage: { frames, rate: 10 } },
+      ]);
+      expect(TestBed.inject(Notices).news()).toBe('clip: 2 frames, 0.2 s. "clip.mp4" is wide.');
+      studio.undo();
+      expect(studio.document().assets).toEqual({});
+    });
+
+    it('of one picture alone is a picture, and one that cannot be read says why', async () => {
+      server.startFootage.mockResolvedValueOnce({
+        ...job,
+        state: 'read',
+        footage: { ...footage, frames: [frames[0]] },
+      });
+      await importer.bring([file('still.gif')]);
+      expect(Object.values(studio.document().assets)).toMatchObject([{ kind: 'picture', footage: null }]);
+      server.startFootage.mockResolvedValueOnce({ ...job, state: 'failed', message: 'It is broken.' });
+      server.keepPicture.mockResolvedValueOnce({ hash: 'e'.repeat(64) });
+      await importer.bring([file('bad.mov'), file('wood.png')]);
+      expect(TestBed.inject(Notices).notice()).toBe('It is broken.');
+      // What comes after it comes in.
+      expect(Object.values(studio.document().assets).map(({ name }) => name)).toEqual(['still', 'wood']);
+    });
+
+    it('is stopped', async () => {
+      server.startFootage.mockResolvedValue(job);
+      server.showFootage.mockResolvedValue(job);
+      void importer.bring([file('clip.mp4')]);
+      await vi.advanceTimersByTimeAsync(300);
+      void importer.stop();
+      await settled();
+      expect(server.stopFootage).toHaveBeenCalledWith('j');
+      expect([importer.view(), studio.document().assets]).toEqual([null, {}]);
+    });
   });
 
   it('takes a look-up table into the look, of the selected take where one is, after the server has read it', async () => {

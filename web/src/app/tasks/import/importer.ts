@@ -27,10 +27,11 @@ import { many } from '../../ui/many';
 import { otherWork } from '../../store/other-work';
 import { Notices } from '../../store/notices';
 import { Studio } from '../../store/studio';
+import { isFilm, mayMove, pictureRows } from './picture-rows';
 
 export interface ImportView {
   name: string;
-  step: 'sending' | 'reading' | 'read' | 'placing';
+  step: 'sending' | 'reading' | 'watching' | 'read' | 'placing';
   part: number;
   job: ImportJob | null;
 }
@@ -41,8 +42,6 @@ export interface TakenAlong {
   lights: boolean;
   motion: boolean;
 }
-
-const FILM = /\.(mp4|m4v|mov|webm|mkv|avi|mpe?g)$/i;
 
 /** A file to bring in: on this machine, or already on the server. */
 type Incoming = File | StoredFile;
@@ -60,13 +59,9 @@ export class Importer {
   private readonly waiting: Incoming[][] = [];
 
   async bring(dropped: File[]): Promise<void> {
-    const films = dropped.filter((file) => FILM.test(file.name));
-    if (films.length > 0)
-      this.notices.tell(
-        `"${films[0]!.name}" is a film, which cannot be brought in yet. Bring its frames as pictures, or a single one of them.`,
-      );
+    const films = dropped.filter(isFilm);
     const files = dropped.filter((file) => !films.includes(file));
-    if (files.length === 0) return;
+    await this.bringPictures(films);
     const surroundings = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
     for (const picture of surroundings) await this.bringSurroundings(picture);
     const lookups = files.filter((file) => /\.cube$/i.test(file.name));
@@ -82,10 +77,7 @@ export class Importer {
   private async sort(files: Incoming[]): Promise<void> {
     const { models, pictures } = groupFiles(files.map((file) => file.name));
     this.waiting.push(...models.map(({ file, companions }) => [file, ...companions].map((at) => files[at]!)));
-    for (const at of pictures) {
-      const picture = files[at]!;
-      if (picture instanceof File) await this.bringPicture(picture);
-    }
+    await this.bringPictures(pictures.map((at) => files[at]!).filter((file) => file instanceof File));
   }
 
   private async bringArchive(file: File): Promise<void> {
@@ -225,26 +217,70 @@ export class Importer {
     await this.next();
   }
 
-  /** Adds a picture that finishes can wear. @returns its asset id, null where it could not be read */
+  /** Adds a picture that stands still. @returns its asset id, null where it could not be read */
   async bringPicture(file: File): Promise<string | null> {
-    this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+    return this.bringAsset(file.name, () => this.readPicture(file));
+  }
+
+  /**
+   * Adds pictures that finishes can wear: films, what moves by itself, and pictures that are numbered one after another, come as footage.
+   * @returns ids of the assets that could be read
+   */
+  async bringPictures(files: readonly File[]): Promise<string[]> {
+    const brought: string[] = [];
+    for (const row of pictureRows(files)) {
+      const [file] = row;
+      const moves = row.length > 1 || mayMove(file!);
+      const asset = await this.bringAsset(file!.name, () => (moves ? this.readFootage(row) : this.readPicture(file!)));
+      if (asset) brought.push(asset);
+    }
+    return brought;
+  }
+
+  private async bringAsset(name: string, read: () => Promise<Asset | null>): Promise<string | null> {
+    this.abort = new AbortController();
+    this.view.set({ name, step: 'sending', part: 0, job: null });
     try {
-      const { hash } = await this.api.upload(
-        file,
-        (part) => this.view.update((view) => view && { ...view, part }),
-        new AbortController().signal,
-      );
-      const asset = pictureAsset(file.name, (await this.api.keepPicture(file.name, hash)).hash);
-      if (/\.(gif|webp|apng)$/i.test(file.name))
-        this.notices.say(`"${file.name}" comes in as one picture: where it moves, its first is taken.`);
-      this.studio.edit(`Bring in ${asset.name}`, (draft) => void (draft.assets[asset.id] = asset));
-      return asset.id;
+      const asset = await read();
+      if (asset) this.studio.edit(`Bring in ${asset.name}`, (draft) => void (draft.assets[asset.id] = asset));
+      return asset?.id ?? null;
     } catch (error) {
-      this.notices.tell(error);
+      if (!(error instanceof DOMException && error.name === 'AbortError')) this.notices.tell(error);
       return null;
     } finally {
       this.view.set(null);
     }
+  }
+
+  private async readPicture(file: File): Promise<Asset> {
+    return pictureAsset(file.name, (await this.api.keepPicture(file.name, await this.send(file))).hash);
+  }
+
+  /** Has a film, or pictures that follow each other, taken apart. A file that holds one picture alone gives a picture. */
+  private async readFootage(files: readonly File[]): Promise<Asset | null> {
+    const sent: StoredFile[] = [];
+    for (const file of files) sent.push({ name: file.name.slice(-LIMITS.nameLength), hash: await this.send(file) });
+    const { numerator, denominator } = this.studio.document().frameRate;
+    const { name } = files[0]!;
+    let job = await this.api.startFootage(sent, numerator / denominator);
+    while (job.state === 'reading') {
+      if (this.abort.signal.aborted) {
+        await this.api.stopFootage(job.id);
+        return null;
+      }
+      const part = job.of ? Math.min(1, job.frames / job.of) : 0;
+      this.view.set({ name, step: 'watching', part, job: null });
+      await new Promise((resolve) => setTimeout(resolve, 250));
+      job = await this.api.showFootage(job.id);
+    }
+    if (!job.footage) throw new Error(job.message);
+    const { frames, rate, brightness, notes } = job.footage;
+    const picture = pictureAsset(name, frames[0]!);
+    if (frames.length === 1) return picture;
+    this.notices.say(
+      [`${picture.name}: ${many(frames.length, 'frame')}, ${sayNumber(frames.length / rate)} s.`, ...notes].join(' '),
+    );
+    return { ...picture, kind: 'footage', sourceHash: sent[0]!.hash, footage: { frames, rate, brightness } };
   }
 
   private async bringSurroundings(file: File): Promise<void> {
