@@ -44,7 +44,10 @@ export async function readAnimation(bytes: Uint8Array, name: string): Promise<An
     const delay = about.delay?.[k] ?? 100;
     return delay < LEAST_DELAY ? 100 : delay;
   });
-  const rate = Math.min(MOST_RATE, 1000 / delays.reduce(commonDivisor));
+  // By their common measure, unless that is much finer than any of them.
+  const exact = delays.reduce(commonDivisor);
+  const shortest = Math.min(...delays);
+  const rate = Math.min(MOST_RATE, 1000 / (shortest <= 2 * exact ? exact : shortest));
   const ends = delays.reduce<number[]>((all, delay) => [...all, (all.at(-1) ?? 0) + delay], []);
   const shrink = Math.min(1, MOST_PIXELS / Math.max(about.width, about.height));
   const [width, height] = [about.width, about.height].map((side) => Math.max(1, Math.round(side * shrink))) as [

@@ -44,9 +44,15 @@ const MOST = 60;
         [matAutocomplete]="list"
         (focus)="near.set(true); field.select()"
         (input)="sought.set(field.value)"
-        (blur)="leave()"
+        (blur)="list.isOpen || leave()"
       />
-      <mat-autocomplete #list panelWidth="220px" hideSingleSelectionIndicator (optionSelected)="take($event)">
+      <mat-autocomplete
+        #list
+        panelWidth="220px"
+        hideSingleSelectionIndicator
+        (optionSelected)="take($event)"
+        (closed)="leave()"
+      >
         @for (option of found(); track option.value) {
           <mat-option [value]="option.value">{{ option.label }}</mat-option>
         }
@@ -114,6 +120,7 @@ export class ChoiceComponent {
     setTimeout(() => this.field()?.nativeElement.blur());
   }
 
+  /** The list that is open keeps what was found: it is pressed on while the field has been left already. */
   leave(): void {
     this.sought.set('');
     this.showWhatIs();
