@@ -36,7 +36,9 @@ for (const theme of ['dark', 'light']) {
       if (name === 'Model') await row(/Front panel/).click();
       if (name === 'Lights') await page.locator('zr-lights-desk zr-row').first().click();
       await page.waitForTimeout(400);
-      const { violations } = await new AxeBuilder({ page }).analyze();
+      // Names, roles and order are the same in both themes.
+      const axe = new AxeBuilder({ page });
+      const { violations } = await (theme === 'dark' ? axe : axe.withRules('color-contrast')).analyze();
       const said = violations.map(
         ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`,
       );
