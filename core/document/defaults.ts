@@ -113,6 +113,7 @@ export const newLabel = (picture: string, over: Partial<Label> = {}): Label => (
 export const newCopies = (over: Partial<Copies> = {}): Copies => ({
   ...defaultsOf(COPIES),
   counts: [3, 1, 3],
+  wears: [],
   ...over,
 });
 

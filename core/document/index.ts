@@ -11,6 +11,7 @@ export {
   newNode,
   newShot,
 } from './defaults';
+export { blendFinishes } from './blendFinishes';
 export { editFault } from './editFault';
 export { applyDocumentPatches, copyOf, makeEdit, patchSchema, type DocumentPatch, type Edit } from './edits';
 export { emptyHistory, newestSteps, redo, remember, undo, without, type History } from './history';

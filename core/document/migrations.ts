@@ -144,7 +144,7 @@ const migrations: Record<number, (document: Json) => Json> = {
       shots: each(document['shots'], (shot) => ({ ...shot, picture: null, render: null, range: null })),
     };
   },
-  // Version 9 knew no colourways, no footage, no labels, and one picture on a parameter, laid by the coordinates; it kept the name of its parameter as an id.
+  // Version 9 knew no colourways, no footage, no labels, copies that were all alike, and one picture on a parameter, laid by the coordinates; it kept the name of its parameter as an id.
   9: (document) => ({
     ...document,
     schemaVersion: 10,
@@ -152,7 +152,11 @@ const migrations: Record<number, (document: Json) => Json> = {
     colourway: null,
     assets: each(document['assets'], (asset) => ({ ...asset, footage: null })),
     shots: each(document['shots'], (shot) => ({ ...shot, colourway: null })),
-    nodes: each(document['nodes'], (node) => ({ ...node, labels: {} })),
+    nodes: each(document['nodes'], (node) => ({
+      ...node,
+      labels: {},
+      copies: node['copies'] && { ...(node['copies'] as Json), dressed: 'same', wears: [] },
+    })),
     finishes: each(document['finishes'], (finish) => ({
       ...finish,
       maps: Object.fromEntries(

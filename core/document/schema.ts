@@ -142,6 +142,8 @@ const copiesSchema = z
     ...shapeOf(COPIES),
     /** How many in a grid along x, y and z. */
     counts: z.tuple([count, count, count]),
+    /** Finishes between which a rule chooses: in place of the first of them, wherever that is worn. */
+    wears: z.array(id).max(LIMITS.finishesOfCopies),
   })
   .refine(({ counts: [x, y, z] }) => x * y * z <= LIMITS.copies, {
     message: `A grid holds at most ${LIMITS.copies} copies.`,

@@ -78,7 +78,7 @@ function regularPlaces(copies: CopyLayout): { offset: Vector; turn: Quaternion }
 }
 
 /** An even random number from -1 to 1 that hangs on its arguments only (a hash of 32 bits, its steps as in MurmurHash3). */
-function signedNoise(seed: number, copy: number, channel: number): number {
+export function signedNoise(seed: number, copy: number, channel: number): number {
   let h = Math.imul(seed + 1, 0x9e3779b1) ^ Math.imul(copy + 1, 0x85ebca6b) ^ Math.imul(channel + 1, 0xc2b2ae35);
   h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
   h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);

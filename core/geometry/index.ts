@@ -24,7 +24,7 @@ export {
   unite,
   type Bounds,
 } from './bounds';
-export { copyCount, copyPlaces, copyTurn } from './copies';
+export { copyCount, copyPlaces, copyTurn, signedNoise } from './copies';
 export { allNear, creaseFaces, creaseNormals, faceNormals, triangleNormals, UNSOUND } from './creases';
 export { decompose } from './decompose';
 export { drawParts, type DrawnPart } from './drawing';

@@ -16,6 +16,7 @@ import {
 import type { Quaternion, Transform } from '../geometry';
 import { placedAimed, placeNode, restingState, type PlacedNode, type SceneState } from '../scene';
 import { dressedBy } from './colourways';
+import { dressCopies, type Worn } from './dressedCopies';
 import { playFootage } from './footage';
 import { labelled } from './labels';
 import { behaviourOf, type Pose } from './moves';
@@ -75,15 +76,21 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const state = evaluateProperties(document, shot, frame);
   const world = new Map<string, PlacedNode>();
   const parts: PartState[] = [];
-  const labels: Record<string, Finish> = {};
+  /** With labels on them, or between two. */
+  const made: Record<string, Finish> = {};
   const dressed = dressedBy(document, shot);
   for (const node of inOrder(state.nodes)) {
     const placed = placeNode(state, node, world);
     if (!node.mesh || !placed.visible) continue;
     const worn = dressed(node);
-    const own = worn === null ? null : (state.finishes[worn] ?? null);
-    const printed = Object.keys(node.labels).length > 0 ? labelled(own, node.id, node.labels, state.finishes) : null;
-    if (printed) labels[printed.id] = printed;
+    const byCopy = dressCopies(document, state, node, worn);
+    const finishOf = ({ id, blended }: Worn): string | null => {
+      const own = blended ?? (id === null ? null : (state.finishes[id] ?? null));
+      const seen = Object.keys(node.labels).length > 0 ? labelled(own, node.id, node.labels, state.finishes) : blended;
+      if (seen) made[seen.id] = seen;
+      return seen ? seen.id : id;
+    };
+    const same = byCopy ? null : finishOf({ id: worn });
     placed.instances.forEach((transform, k) => {
       parts.push({
         node: node.id,
@@ -91,7 +98,7 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
         name: node.name,
         mesh: node.mesh!,
         transform,
-        finish: printed ? printed.id : worn,
+        finish: byCopy ? finishOf(byCopy(k)) : same,
         glow: node.glow,
       });
     });
@@ -101,7 +108,7 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const burning = inOrder(aimed.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
   const lights = solo.length > 0 ? solo : burning;
-  const still = [...Object.entries(state.finishes).filter(([id]) => worn.has(id)), ...Object.entries(labels)];
+  const still = [...Object.entries(state.finishes).filter(([id]) => worn.has(id)), ...Object.entries(made)];
   const finishes = Object.fromEntries(still.map(([id, finish]) => [id, playFootage(finish, document, frame)]));
   const switched = switchedSources(shot);
   return {

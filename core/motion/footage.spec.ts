@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { newAsset, newDocument, newFinish, newNode, newPictureMap, footageKey, type FinishMap } from '../document';
+import {
+  newAsset,
+  newDocument,
+  newFinish,
+  newLabel,
+  newNode,
+  newPictureMap,
+  footageKey,
+  type FinishMap,
+} from '../document';
 import { conformFrameRate } from './conformFrameRate';
 import { evaluate } from './evaluate';
 import { footageFrame, playFootage } from './footage';
@@ -78,5 +87,14 @@ describe('a finish with footage', () => {
     const gone = newFinish({ maps: { on: { ...map, source: { ...source, after: 'gone' } } } });
     expect(playFootage(gone, document, 99).maps).toEqual({});
     expect(playFootage(document.finishes['glass']!, { ...document, assets: {} }, 1).maps).toEqual({});
+  });
+
+  it('is played by a label too, over and over', () => {
+    const { nodes } = document;
+    nodes['screen']!.labels['l'] = newLabel('clip');
+    const printed = evaluate(document, shot!, 6).finishes['glass~screen']!;
+    const pictures = Object.values(printed.maps).map(({ source }) => source);
+    expect(pictures).toEqual(pictures.map(() => ({ kind: 'picture', picture: footageKey('clip', 1) })));
+    nodes['screen']!.labels = {};
   });
 });

@@ -1,4 +1,11 @@
-import { footageKey, type Asset, type Finish, type FinishMap, type Footage, type ProjectDocument } from '../document';
+import {
+  footageKey,
+  newPictureMap,
+  type Finish,
+  type FinishMap,
+  type Footage,
+  type ProjectDocument,
+} from '../document';
 
 type FootageSource = Extract<FinishMap['source'], { kind: 'footage' }>;
 
@@ -37,18 +44,28 @@ const made = new WeakMap<Finish, Map<string, Finish>>();
 /** Of one finish. */
 const KEPT = 600;
 
+/** Footage that a source plays; labels tell no more than which picture they are. */
+const playedBy = (source: FinishMap['source'], assets: ProjectDocument['assets']): FootageSource | null => {
+  if (source.kind === 'footage') return source;
+  if (source.kind !== 'picture' || !assets[source.picture]?.footage) return null;
+  return newPictureMap('baseColor', { id: source.picture, kind: 'footage' }).source as FootageSource;
+};
+
 /** A finish on one frame of a shot: what of it is footage is a picture. Gives the finish itself where nothing of it is. */
 export function playFootage(
   finish: Finish,
   { assets, frameRate }: Pick<ProjectDocument, 'assets' | 'frameRate'>,
   frame: number,
 ): Finish {
-  const moving = Object.entries(finish.maps).filter(([, { source }]) => source.kind === 'footage');
+  const moving = Object.entries(finish.maps).flatMap(([id, map]) => {
+    const source = playedBy(map.source, assets);
+    return source ? [{ id, map, source }] : [];
+  });
   if (moving.length === 0) return finish;
   const filmRate = frameRate.numerator / frameRate.denominator;
-  const shown = moving.map(([id, { source }]) => {
-    const { footage } = assets[(source as FootageSource).footage] ?? ({} as Partial<Asset>);
-    return [id, footage ? footageFrame(source as FootageSource, footage, frame, filmRate) : null] as const;
+  const shown = moving.map(({ source }) => {
+    const footage = assets[source.footage]?.footage;
+    return footage ? footageFrame(source, footage, frame, filmRate) : null;
   });
   const key = shown.join();
   const known = made.get(finish) ?? new Map<string, Finish>();
@@ -56,12 +73,11 @@ export function playFootage(
   const same = known.get(key);
   if (same) return same;
   const maps = { ...finish.maps };
-  for (const [id, k] of shown) {
-    const map = maps[id]!;
-    if (k === null) delete maps[id];
-    else
-      maps[id] = { ...map, source: { kind: 'picture', picture: footageKey((map.source as FootageSource).footage, k) } };
-  }
+  moving.forEach(({ id, map, source }, k) => {
+    const at = shown[k]!;
+    if (at === null) delete maps[id];
+    else maps[id] = { ...map, source: { kind: 'picture', picture: footageKey(source.footage, at) } };
+  });
   if (known.size >= KEPT) known.clear();
   const played = { ...finish, maps };
   known.set(key, played);

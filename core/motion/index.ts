@@ -1,5 +1,6 @@
 export { conformFrameRate, rateOf } from './conformFrameRate';
 export { dressedBy } from './colourways';
+export { separateDressedCopies } from './dressedCopies';
 export { evaluate, evaluateProperties, type FrameState, type PartState } from './evaluate';
 export { behaviourOf, MOVE, MOVE_KINDS, movePaced, moveProgress, newMove, paced, type SpaceChange } from './moves';
 export { keyCarried, motionPath, type MotionPath } from './motionPath';

@@ -32,3 +32,5 @@ export {
   type SurroundingsPicture,
 } from './surroundings';
 export { harmonics, irradianceHarmonics, REFLECTION_BLURS, reflectionLevels } from './surroundingsLight';
+export { SHINES, shineOn, type SeenPlace, type Shine } from './shineOn';
+export { freeStation, stationAt, STATIONS, type Lit, type StationName } from './stations';

@@ -77,7 +77,8 @@ export function liftThings(
   const free = <T extends { parent: string | null }>(record: Record<string, T>): Record<string, T> =>
     Object.fromEntries(Object.entries(record).map(([id, each]) => [id, { ...each, parent: null }]));
   const printed = Object.values(lifted).flatMap(({ labels }) => Object.values(labels));
-  const worn = [...Object.values(lifted), ...printed].flatMap(({ finish }) => finish ?? []);
+  const chosen = Object.values(lifted).flatMap(({ copies }) => copies?.wears ?? []);
+  const worn = [...[...Object.values(lifted), ...printed].flatMap(({ finish }) => finish ?? []), ...chosen];
   const kept = only(document.finishes, [...worn, ...ids('finish')]);
   const pictures = [
     ...Object.values(kept).flatMap(({ maps }) =>
@@ -149,6 +150,10 @@ export function putThings(
       parent: top ? null : nodeIds.get(node.parent!)!,
       order: top ? order++ : node.order,
       finish: node.finish && (finishIds.get(node.finish) ?? null),
+      copies: node.copies && {
+        ...copyOf(node.copies),
+        wears: node.copies.wears.flatMap((finish) => finishIds.get(finish) ?? []),
+      },
       labels: Object.fromEntries(
         Object.entries(node.labels).map(([own, label]) => [
           own,

@@ -32,6 +32,7 @@ export {
   ungroupNode,
 } from './partTree';
 export { axisInParent, setPivot, setPivotInWorld } from './pivot';
+export { unplaceAimed } from './carried';
 export { copyTransforms, localTransform, placedAimed, placeNode, worldTransforms, type PlacedNode } from './placement';
 export { rescaleNode } from './rescale';
 export { restingState, type SceneState } from './state';

@@ -1,7 +1,7 @@
 import { axisInParent, separateCopies, setPivot, setPivotInWorld, worldTransforms } from './index';
 import { evaluate, evaluateProperties } from '../motion';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { checkDocument, newDocument, newNode, newShot, type ProjectDocument } from '../document';
+import { checkDocument, newCopies, newDocument, newNode, newShot, type ProjectDocument } from '../document';
 import { transformPoint, type Vector } from '../geometry';
 let document: ProjectDocument;
 const close = (v: Vector) => v.map((each) => expect.closeTo(each, 5));
@@ -142,13 +142,5 @@ describe('copies in a frame', () => {
 });
 
 function lines(count: number, spacing: [number, number, number]) {
-  return {
-    ...{ kind: 'line' as const, count, counts: [1, 1, 1] as [number, number, number], spacing, radius: 0 },
-    ...{ axis: [0, 1, 0] as [number, number, number], angle: 0, facing: false, seed: 1 },
-    ...{
-      varyTurn: [0, 0, 0] as [number, number, number],
-      varyOffset: [0, 0, 0] as [number, number, number],
-      varyScale: 0,
-    },
-  };
+  return newCopies({ count, counts: [1, 1, 1], spacing, radius: 0, angle: 0, facing: false });
 }

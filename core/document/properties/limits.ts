@@ -3,6 +3,7 @@ export const LIMITS = {
   parts: 20_000,
   /** Copies of one node. */
   copies: 10_000,
+  finishesOfCopies: 32,
   shots: 500,
   framesPerShot: 100_000,
   keysPerTrack: 10_000,

@@ -5,6 +5,7 @@ import {
   count,
   direction,
   length,
+  moving,
   number,
   place,
   still,
@@ -43,6 +44,8 @@ export const COPIES = {
   angle: angle(2 * Math.PI, { step: 5 }),
   /** Copies of a ring turn with it. */
   facing: still(toggle(true)),
+  /** What they wear: all the same, or by a rule. See motion/dressedCopies.ts. */
+  dressed: moving(choice(['same', 'alternate', 'random', 'blend', 'colourways'], 'same')),
   seed: still(count(1)),
   /** The most by which copies differ at random either way. */
   varyTurn: turn([0, 0, 0]),

@@ -17,6 +17,7 @@ import { Things } from '../store/edits/things';
 import { CopiesComponent } from './copies.component';
 import { FinishMapsComponent } from './finish-maps.component';
 import { LightBalanceComponent } from './light-balance.component';
+import { LampShineComponent } from './lamp-shine.component';
 import { MeshReportComponent } from './mesh-report.component';
 import { ModelUnitComponent } from './model-unit.component';
 import { PartLabelsComponent } from './part-labels.component';
@@ -53,6 +54,7 @@ const WORDS: Record<SelectionKind, string> = {
     LightBalanceComponent,
     MatButtonModule,
     MatTooltipModule,
+    LampShineComponent,
     MeshReportComponent,
     ModelUnitComponent,
     PaceFieldComponent,
@@ -96,6 +98,9 @@ const WORDS: Record<SelectionKind, string> = {
       }
       @if (primary.kind === 'take') {
         <zr-light-balance [take]="primary.id" />
+      }
+      @if (primary.kind === 'light' && studio.selection().length === 1 && seeking() === '') {
+        <zr-lamp-shine [light]="primary.id" />
       }
       <zr-field-groups [groups]="ordered()" [allOpen]="seeking() !== ''" />
       @if (primary.kind === 'node' && studio.selection().length === 1 && seeking() === '') {

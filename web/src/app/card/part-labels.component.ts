@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatRippleModule } from '@angular/material/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { FINISH_SHELF } from '@zippy/core/shelf';
+import { hexFromLinear } from '@zippy/core/optics';
 import { blobUrl } from '../api/urls';
+import { chosenFinish, finishOptions } from '../fields/finish-options';
 import { labelFields } from '../fields/label-fields';
 import { PropertyFieldComponent } from '../fields/property-field.component';
 import { Labels } from '../store/edits/labels';
@@ -11,21 +12,20 @@ import { Notices } from '../store/notices';
 import { Studio } from '../store/studio';
 import { drawSvg, drawText } from '../tasks/import/draw-picture';
 import { Importer } from '../tasks/import/importer';
+import { FILMS, PICTURES } from '../tasks/import/picture-rows';
 import { ChoiceComponent } from '../ui/choice.component';
+import { ColorFieldComponent } from '../ui/color-field.component';
 import { FileButtonComponent } from '../ui/file-button.component';
 import { FoldComponent } from '../ui/fold.component';
 import { IconComponent } from '../ui/icon.component';
-import { TextFieldComponent } from '../ui/text-field.component';
-
-const SHELF = FINISH_SHELF.flatMap(({ finishes }) => finishes);
-/** Before the name of a finish that is not in the project yet. */
-const FROM_SHELF = 'shelf: ';
+import { WordsFieldComponent } from '../ui/words-field.component';
 
 /** What is printed and stuck on a part: pictures and words, placed by a click, each with a finish of its own. */
 @Component({
   selector: 'zr-part-labels',
   imports: [
     ChoiceComponent,
+    ColorFieldComponent,
     FileButtonComponent,
     FoldComponent,
     IconComponent,
@@ -33,7 +33,7 @@ const FROM_SHELF = 'shelf: ';
     MatRippleModule,
     MatTooltipModule,
     PropertyFieldComponent,
-    TextFieldComponent,
+    WordsFieldComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -59,14 +59,12 @@ const FROM_SHELF = 'shelf: ';
         </zr-fold>
       }
       <div class="words">
-        <zr-text label="Words to print" placeholder="Words to print" [value]="words()" (typed)="words.set($event)" />
+        <zr-words label="Words to print" [value]="words()" (typed)="words.set($event)" />
+        <zr-color small label="Colour of the words" [value]="ink()" (changed)="ink.set($event.value)" />
         <button matButton="tonal" [disabled]="words().trim() === ''" (click)="printWords()">Print</button>
       </div>
-      <zr-file-button
-        label="Picture to print"
-        accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif,.tga,.svg"
-        (files)="bring($event)"
-        >Print a picture…</zr-file-button
+      <zr-file-button label="Picture to print" [accept]="accept" (files)="bring($event)"
+        >Print a picture or film…</zr-file-button
       >
       @if (pictures().length > 0) {
         <div class="known">
@@ -89,7 +87,7 @@ const FROM_SHELF = 'shelf: ';
       padding-block: 3px;
     }
     .words {
-      grid-template-columns: minmax(0, 1fr) auto;
+      grid-template-columns: minmax(0, 1fr) auto auto;
     }
     .known {
       display: grid;
@@ -118,7 +116,10 @@ export class PartLabelsComponent {
   private readonly notices = inject(Notices);
   readonly labels = inject(Labels);
   readonly urlOf = blobUrl;
+  readonly accept = `${PICTURES},.svg,${FILMS}`;
   readonly words = signal('');
+  /** Linear. */
+  readonly ink = signal<[number, number, number]>([0, 0, 0]);
   readonly worn = computed(() =>
     Object.entries(this.studio.document().nodes[this.node()]?.labels ?? {})
       .sort(([, a], [, b]) => b.order - a.order)
@@ -126,16 +127,14 @@ export class PartLabelsComponent {
   );
   readonly finishes = computed(() => [
     { value: '', label: 'Ink on what it wears' },
-    ...Object.values(this.studio.document().finishes).map(({ id, name }) => ({ value: id, label: name })),
-    ...SHELF.map(({ name }) => ({ value: `${FROM_SHELF}${name}`, label: `${name}, from the shelf` })),
+    ...finishOptions(this.studio.document()),
   ]);
   readonly pictures = computed(() =>
-    Object.values(this.studio.document().assets).filter((asset) => asset.kind === 'picture'),
+    Object.values(this.studio.document().assets).filter(({ kind }) => kind === 'picture' || kind === 'footage'),
   );
 
   makeOf(label: string, chosen: string): void {
-    const shelf = SHELF.find(({ name }) => `${FROM_SHELF}${name}` === chosen);
-    this.labels.makeOf(this.node(), label, shelf ?? (chosen || null));
+    this.labels.makeOf(this.node(), label, chosen === '' ? null : chosenFinish(chosen));
   }
 
   async bring([file]: File[]): Promise<void> {
@@ -147,6 +146,7 @@ export class PartLabelsComponent {
     await this.take(() =>
       drawText(
         words,
+        hexFromLinear(this.ink()),
         `${
           words
             .slice(0, 40)
@@ -160,7 +160,7 @@ export class PartLabelsComponent {
 
   private async take(draw: () => Promise<File>): Promise<void> {
     try {
-      const picture = await this.importer.bringPicture(await draw());
+      const [picture] = await this.importer.bringPictures([await draw()]);
       if (picture) await this.print(picture);
     } catch (error) {
       this.notices.tell(error);

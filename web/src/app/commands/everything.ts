@@ -3,7 +3,7 @@ import Fuse from 'fuse.js';
 import { inOrder, type Light, type MoveKind, type SetPiece } from '@zippy/core/document';
 import { SET_PIECES } from '@zippy/core/geometry';
 import { MOVE_KINDS } from '@zippy/core/motion';
-import { LAMP_KINDS } from '@zippy/core/optics';
+import { LAMP_KINDS, STATIONS, type StationName } from '@zippy/core/optics';
 import { LAMP_VIEWS } from '../kinds/lamps';
 import { MOVE_VIEWS } from '../kinds/moves';
 import { PIECE_VIEWS } from '../kinds/set-pieces';
@@ -62,6 +62,11 @@ export class Everything {
         name: `Add a light: ${LAMP_KINDS[kind].title}`,
         words: LAMP_VIEWS[kind].words,
         run: () => (studio.openDesk('lights'), things.addLightBeside(kind)),
+      })),
+      ...(Object.keys(STATIONS) as StationName[]).map((station) => ({
+        name: `Add a light: ${STATIONS[station].title} panel`,
+        words: `${LAMP_VIEWS.panel.words} ${station} rim back top`,
+        run: () => (studio.openDesk('lights'), things.addLightBeside('panel', station)),
       })),
       ...(Object.keys(SET_PIECES) as SetPiece['kind'][]).map((kind) => ({
         name: `Add a set piece: ${SET_PIECES[kind].title}`,

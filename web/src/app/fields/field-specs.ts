@@ -326,6 +326,14 @@ function withinCopies(counts: Vector3): Vector3 {
 }
 
 /** Copies of a node. */
+const DRESSED: Record<Copies['dressed'], string> = {
+  same: 'All the same',
+  alternate: 'Finishes in turn',
+  random: 'Finishes at random',
+  blend: 'From one to the other',
+  colourways: 'A colourway each',
+};
+
 export function copyFields(id: string, copies: Copies): FieldSpec[] {
   const at = `nodes/${id}/copies`;
   const count = field(`${at}/count`, 'Count');
@@ -350,6 +358,7 @@ export function copyFields(id: string, copies: Copies): FieldSpec[] {
   };
   return [
     ...regular[copies.kind],
+    choice(`${at}/dressed`, 'They wear', DRESSED),
     field(`${at}/varyTurn`, 'Turn ±'),
     field(`${at}/varyOffset`, 'Offset ±'),
     field(`${at}/varyScale`, 'Size ±'),

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { inOrder, type ProjectDocument } from '@zippy/core/document';
+import { inOrder, newCopies, type ProjectDocument } from '@zippy/core/document';
 import { boundsOfPositions, pieceMesh, transformMesh, type TriangleMesh } from '@zippy/core/geometry';
 import { evaluate } from '@zippy/core/motion';
 import { eventually } from '../../testing/mount';
@@ -187,7 +187,7 @@ describe('the parts of the sketch', () => {
   });
 
   it('are made some at a time where there are many, and all of them in the end', async () => {
-    document.nodes['knob']!.copies = { kind: 'line', count: 1200, counts: [1, 1, 1], spacing: [1, 0, 0], radius: 0, axis: [0, 1, 0], angle: 0, facing: false, seed: 1, varyTurn: [0, 0, 0], varyOffset: [0, 0, 0], varyScale: 0 }; // prettier-ignore
+    document.nodes['knob']!.copies = newCopies({ count: 1200, spacing: [1, 0, 0] });
     parts.show(view());
     await eventually(() => expect(told.more).toHaveBeenCalled());
     const made = () => parts.group.children.length;

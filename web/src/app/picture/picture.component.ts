@@ -30,6 +30,7 @@ import { Importer } from '../tasks/import/importer';
 import { IconComponent } from '../ui/icon.component';
 import { LENGTH_UNIT, MILLIMETRES } from '../ui/project-units';
 import { PickingTask, type Picking } from '../store/picking';
+import { PointingTask } from '../store/pointing';
 import { Playback } from '../store/playback';
 import { SceneBounds } from '../store/scene-bounds';
 import { Notices } from '../store/notices';
@@ -129,7 +130,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
-  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(null); boxing.set(false); stopPicking()' },
+  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(null); boxing.set(false); pointing.task.set(null); stopPicking()' },
 })
 export class PictureComponent {
   readonly studio = inject(Studio);
@@ -145,6 +146,7 @@ export class PictureComponent {
   private readonly flying = inject(CameraFlight);
   private readonly ask = inject(Ask);
   readonly picking = inject(PickingTask);
+  readonly pointing = inject(PointingTask);
   private readonly traced = inject(TracedPicture);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
@@ -550,6 +552,19 @@ export class PictureComponent {
     } catch (error) {
       this.notices.tell(error);
     }
+  }
+
+  /** Has what follows the pointer follow it, from where it is pressed to where it is let go. */
+  pointOver(event: PointerEvent): void {
+    const [task, stage] = [this.pointing.task(), this.stage()];
+    if (!task || !stage || event.button > 0) return;
+    if (event.type === 'pointerdown') (event.target as HTMLElement).setPointerCapture(event.pointerId);
+    else if (event.type === 'pointermove' && event.buttons !== 1) return;
+    const place = stage.seenAt(...this.onCanvas(event));
+    if (event.type === 'pointerup') {
+      this.pointing.task.set(null);
+      task.done(place);
+    } else if (place) task.over(place);
   }
 
   /** Drags a key on the path of what is selected, or what that is aimed at, over the parts; a click on a key goes to its frame. */

@@ -16,6 +16,7 @@ import { aimFigure, asSeen, cameraFigure, helperFigure, lampFigure, markFigures,
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { PartMeshes, SOLID_LAYER, type PartHit, type PartsView } from '../meshes/part-meshes';
 import { matrixOf } from '../meshes/sketch-geometry';
+import type { PointedPlace } from '../store/pointing';
 import { LampShadows } from './live/lamp-shadows';
 import { LiveMaterials, LiveTextures, stainMaterial, surfaceMaterial } from './live/live-materials';
 import { LiveQuality, type Grading } from './live/live-quality';
@@ -314,6 +315,33 @@ export class Stage {
     const camera = byShot ? this.shot : this.camera();
     this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), camera);
     return this.parts.cast(this.ray).map((hit) => this.pickOf(hit, camera));
+  }
+
+  /** The surface under a point of the canvas, the floor too, as it is shaded and seen from; null where there is none. */
+  seenAt(x: number, y: number): PointedPlace | null {
+    this.aim();
+    const camera = this.camera();
+    this.ray.setFromCamera(new THREE.Vector2(2 * x - 1, 1 - 2 * y), camera);
+    const [part] = this.parts.cast(this.ray);
+    const [floor] = this.ray.intersectObject(this.live.floor.mesh, false);
+    const hit = part && (!floor || part.hit.distance <= floor.distance) ? part.hit : floor;
+    if (!hit) return null;
+    return {
+      node: hit === part?.hit ? part.part.node : '',
+      point: hit.point.toArray(),
+      normal: shadedNormal(hit),
+      // Parallel rays come from far away.
+      eye: hit.point.clone().addScaledVector(this.ray.ray.direction, -Math.max(hit.distance, 1e-3)).toArray(),
+      between: (from, to) => this.firstBetween(from, to),
+    };
+  }
+
+  private firstBetween(from: Vector3 | readonly number[], to: Vector3 | readonly number[]): string | null {
+    const [start, end] = [from, to].map(([x, y, z]) => new THREE.Vector3(x, y, z)) as [THREE.Vector3, THREE.Vector3];
+    const apart = start.distanceTo(end);
+    this.ray.set(start, end.sub(start).normalize());
+    const [first] = this.parts.cast(this.ray).filter(({ hit }) => hit.distance > apart * 1e-3 && hit.distance < apart);
+    return first ? first.part.name : null;
   }
 
   /** The lamp, camera or helper whose figure is under a point of the canvas, and how far away. */
@@ -805,4 +833,21 @@ function outwardAt({ face, object, point }: THREE.Intersection, camera: THREE.Ca
     .normalize();
   const away = point.clone().sub(camera.position).dot(normal) > 0;
   return (away ? normal.negate() : normal).toArray();
+}
+
+/** The normal by which a place is shaded: that of its triangle's corners, mixed as it lies between them. */
+function shadedNormal({ object, face, point }: THREE.Intersection): Vector3 {
+  const { geometry } = object as THREE.Mesh;
+  const [normals, positions] = [geometry.getAttribute('normal'), geometry.getAttribute('position')];
+  const corners = [face!.a, face!.b, face!.c];
+  const at = (attribute: THREE.BufferAttribute | THREE.InterleavedBufferAttribute) =>
+    corners.map((corner) => new THREE.Vector3().fromBufferAttribute(attribute, corner));
+  const [a, b, c] = at(positions) as [THREE.Vector3, THREE.Vector3, THREE.Vector3];
+  const local = object.worldToLocal(point.clone());
+  const weights = THREE.Triangle.getBarycoord(local, a, b, c, new THREE.Vector3());
+  const own = normals && weights ? at(normals) : [];
+  const mixed = new THREE.Vector3();
+  own.forEach((normal, k) => mixed.addScaledVector(normal, weights!.getComponent(k)));
+  if (mixed.lengthSq() < 1e-12) mixed.copy(face!.normal);
+  return mixed.applyNormalMatrix(new THREE.Matrix3().getNormalMatrix(object.matrixWorld)).normalize().toArray();
 }

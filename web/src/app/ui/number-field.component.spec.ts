@@ -30,6 +30,14 @@ describe('a number', () => {
     expect(field.value).toBe('12.346');
   });
 
+  it('that is small beside its step is shown all the same, and what is next to nothing as nothing', async () => {
+    await open({ value: 0.0634 });
+    expect(field.value).toBe('0.063');
+    page.fixture.componentRef.setInput('value', 3e-15);
+    await page.fixture.whenStable();
+    expect(field.value).toBe('0');
+  });
+
   it('is typed with arithmetic and units, and put within its bounds', async () => {
     await open({ value: 10, unit: 'mm', min: 1, max: 500 });
     for (const typed of ['3*(4+1)', '2 in', '9 m', '-4']) {

@@ -19,6 +19,9 @@ export interface NumberChange {
   gesture: string;
 }
 
+/** What is nearer to nothing is shown as nothing. */
+const LEAST = 1e-4;
+
 /**
  * A number with its unit: type it (arithmetic allowed), step it with the arrows, or drag sideways over it. Lengths are given and told in
  * millimetres, and shown in the unit of the project.
@@ -117,7 +120,10 @@ export class NumberFieldComponent {
     const step = this.step() / this.times();
     // Large numbers have no room, and no need, for what is behind the point.
     const digits = Math.abs(shown) >= 10_000 ? 0 : step < 0.01 ? 4 : step < 0.1 ? 3 : step < 1 ? 2 : 1;
-    return String(Number(shown.toFixed(digits)));
+    const rounded = Number(shown.toFixed(digits));
+    // Of a lamp for something tiny, what the step would round away is all there is.
+    const lost = Math.abs(shown) > LEAST && Math.abs(rounded - shown) > 0.05 * Math.abs(shown);
+    return String(lost ? Number(shown.toPrecision(2)) : rounded);
   });
   private start: { x: number; value: number; gesture: string; moved: boolean } | null = null;
 

@@ -43,6 +43,15 @@ import { TextFieldComponent } from '../../ui/text-field.component';
           </button>
         }
         <button matButton (click)="colourways.add()"><zr-icon name="plus" /> Colourway</button>
+        @if (colourways.all().length > 1) {
+          <button
+            matButton
+            matTooltip="The product beside itself, once in each colourway: copies that stay editable"
+            (click)="colourways.lineUp()"
+          >
+            Line up all {{ colourways.all().length }}
+          </button>
+        }
       </div>
       @if (present(); as own) {
         <div class="name">

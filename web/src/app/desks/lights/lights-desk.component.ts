@@ -2,9 +2,10 @@ import { ThingDirective } from '../../menu/thing.directive';
 import { RowComponent } from '../../ui/row.component';
 import { SmallButtonComponent } from '../../ui/small-button.component';
 import { MatButtonModule } from '@angular/material/button';
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { inOrder, type Light } from '@zippy/core/document';
-import { LAMP_KINDS } from '@zippy/core/optics';
+import { LAMP_KINDS, STATIONS, type StationName } from '@zippy/core/optics';
+import { ChoiceComponent } from '../../ui/choice.component';
 import { IconComponent } from '../../ui/icon.component';
 import { Studio } from '../../store/studio';
 import { Things } from '../../store/edits/things';
@@ -14,12 +15,21 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
 /** All lights with on/off and solo. */
 @Component({
   selector: 'zr-lights-desk',
-  imports: [ThingDirective, IconComponent, MatButtonModule, RowComponent, SmallButtonComponent],
+  imports: [ChoiceComponent, ThingDirective, IconComponent, MatButtonModule, RowComponent, SmallButtonComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <div class="where">
+      <span class="quiet">New lamps</span>
+      <zr-choice
+        label="Where new lamps go"
+        [options]="stations"
+        [value]="station()"
+        (chosen)="station.set($any($event))"
+      />
+    </div>
     <div class="kinds">
       @for (kind of kinds; track kind) {
-        <button matButton="tonal" (click)="things.addLightBeside(kind)">
+        <button matButton="tonal" (click)="things.addLightBeside(kind, station() || undefined)">
           <zr-icon name="plus" /> {{ lamps[kind].title }}
         </button>
       }
@@ -70,12 +80,23 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
       grid-template-columns: repeat(2, minmax(0, 1fr));
       gap: 4px;
     }
+    .where {
+      display: grid;
+      grid-template-columns: 92px minmax(0, 1fr);
+      align-items: center;
+      padding-bottom: 4px;
+    }
     .small {
       font-size: 11px;
     }
   `,
 })
 export class LightsDeskComponent {
+  readonly stations = [
+    { value: '', label: 'Where none is yet' },
+    ...(Object.keys(STATIONS) as StationName[]).map((value) => ({ value, label: STATIONS[value].title })),
+  ];
+  readonly station = signal<StationName | ''>('');
   readonly lamps = LAMP_KINDS;
   readonly kinds = Object.keys(LAMP_KINDS) as Light['kind'][];
   readonly studio = inject(Studio);

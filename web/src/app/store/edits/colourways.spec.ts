@@ -63,4 +63,18 @@ describe('colourways', () => {
     colourways.remove(id);
     expect([studio.document().colourway, studio.document().shots['one']!.colourway]).toEqual([null, null]);
   });
+
+  it('stand beside each other, the product once in each, and are undone in one step', () => {
+    for (const finish of ['red', 'gold']) {
+      colourways.add();
+      TestBed.inject(Things).wear(['knob'], finish);
+    }
+    colourways.lineUp();
+    const { box } = studio.document().nodes;
+    expect(box!.copies).toMatchObject({ kind: 'line', count: 2, dressed: 'colourways' });
+    const knobs = studio.frameState().parts.filter(({ node }) => node === 'knob');
+    expect(knobs.map(({ finish }) => finish)).toEqual(['red', 'gold']);
+    studio.undo();
+    expect(studio.document().nodes['box']!.copies).toBeNull();
+  });
 });

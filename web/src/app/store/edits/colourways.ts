@@ -1,6 +1,11 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { newId, subtree, type ProjectDocument } from '@zippy/core/document';
+import { inOrder, newCopies, newId, subtree, type ProjectDocument } from '@zippy/core/document';
+import { isEmpty } from '@zippy/core/geometry';
+import { SceneBounds } from '../scene-bounds';
 import { Studio } from '../studio';
+
+/** From one of a line-up to the next, in widths of the product. */
+const ROOM = 1.25;
 
 /** A part or a finish that variants dress differently. */
 export interface ColourwayRow {
@@ -17,6 +22,7 @@ export interface ColourwayRow {
 @Injectable({ providedIn: 'root' })
 export class Colourways {
   private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
 
   readonly all = computed(() =>
     Object.entries(this.studio.document().colourways)
@@ -84,6 +90,23 @@ export class Colourways {
     });
   }
 
+  /** Stands the product beside itself once in each variant, as copies in a line; what is copied already is dressed where it stands. */
+  lineUp(): void {
+    const document = this.studio.document();
+    const tops = inOrder(document.nodes).filter(({ id, parent }) => parent === null && holdsModel(document, id));
+    const box = this.bounds.of(tops.flatMap(({ id }) => subtree(document, id)));
+    const across = isEmpty(box) ? 100 : Number(((box.high[0] - box.low[0]) * ROOM).toPrecision(3));
+    const count = Math.max(1, this.all().length);
+    this.studio.edit('Line up colourways', (draft) => {
+      for (const { id } of tops) {
+        const node = draft.nodes[id]!;
+        if (node.copies) node.copies.dressed = 'colourways';
+        else node.copies = newCopies({ kind: 'line', count, spacing: [across, 0, 0], dressed: 'colourways' });
+      }
+    });
+    this.studio.selectAll(tops.map(({ id }) => ({ kind: 'node', id })));
+  }
+
   /** Dresses parts or finishes in a variant; null leaves them as they are. */
   put(colourway: string, ids: readonly string[], finish: string | null): void {
     this.studio.edit('Dress a colourway', (draft) => {
@@ -96,6 +119,13 @@ export class Colourways {
     });
   }
 }
+
+/** Whether a node or something below it came from a file: set pieces stand once. */
+const holdsModel = (document: ProjectDocument, id: string): boolean =>
+  subtree(document, id).some((each) => {
+    const { mesh } = document.nodes[each]!;
+    return mesh !== null && !('piece' in mesh);
+  });
 
 /** Parts below nodes that can wear something. */
 export const dressable = (document: ProjectDocument, nodes: readonly string[]): string[] =>

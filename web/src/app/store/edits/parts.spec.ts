@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openStudio } from '../../../testing/studioBed';
+import { newFinish } from '@zippy/core/document';
 import { Ask } from '../../ui/ask/ask';
 import { MeshLibrary } from '../../meshes/mesh-library';
 import { Parts } from './parts';
@@ -55,6 +56,23 @@ describe('copies', () => {
     expect(nodes()['lid']!.copies).toMatchObject({ kind: 'ring', count: 7 });
     parts.copyAs('lid', null);
     expect(nodes()['lid']!.copies).toBeNull();
+  });
+
+  it('are dressed by a rule in place of what is worn most, with finishes of the project or of the shelf', () => {
+    studio.edit('Red', (draft) => void (draft.finishes['red'] = newFinish({ id: 'red', name: 'Red' })));
+    parts.copyAs('knob', 'line');
+    studio.setProperty('They wear', 'nodes/knob/copies/dressed', 'alternate');
+    parts.dressCopies('knob', 0, 'red');
+    expect(nodes()['knob']!.copies!.wears).toEqual(['gold', 'red']);
+    parts.dressCopies('knob', 2, { name: 'Slate', baseColor: [0.1, 0.1, 0.12] });
+    const [, , slate] = nodes()['knob']!.copies!.wears;
+    expect(studio.document().finishes[slate!]!.name).toBe('Slate');
+    const worn = () => studio.frameState().parts.flatMap(({ node, finish }) => (node === 'knob' ? [finish] : []));
+    expect(worn()).toEqual(['gold', 'red', slate]);
+    parts.dressCopies('knob', 1, null);
+    expect(worn()).toEqual(['gold', slate, 'gold']);
+    parts.separate('knob');
+    expect(Object.values(nodes()).filter(({ name }) => name.startsWith('Knob')).map(({ finish }) => finish)).toEqual(['gold', slate, 'gold']); // prettier-ignore
   });
 
   it('become parts of their own, all selected', () => {

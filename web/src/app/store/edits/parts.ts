@@ -7,7 +7,6 @@ import {
   joinParts,
   nameByPattern,
   partsAlike,
-  separateCopies,
   splitPart,
   topmost,
   ungroupNode,
@@ -20,6 +19,8 @@ import {
   newNode,
   subtree,
   type Copies,
+  type Finish,
+  type ProjectDocument,
   type SceneNode,
   type SetPiece,
   type Vector3,
@@ -27,10 +28,12 @@ import {
 } from '@zippy/core/document';
 import { inject, Injectable, Injector } from '@angular/core';
 import { centreOf, isEmpty, type ShapeSignature, newSetPiece } from '@zippy/core/geometry';
+import { separateDressedCopies } from '@zippy/core/motion';
 import { Api } from '../../api/api';
 import { Ask } from '../../ui/ask/ask';
 import { MeshLibrary } from '../../meshes/mesh-library';
 import { SceneBounds } from '../scene-bounds';
+import { finishIn } from './finish-shelf';
 import { Notices } from '../notices';
 import { Studio } from '../studio';
 
@@ -118,10 +121,26 @@ export class Parts {
     });
   }
 
+  /**
+   * Sets one of the finishes between which copies are dressed, by its place among them; null leaves it out. The first that is added comes
+   * after what is worn most below the node, whose place the others take.
+   */
+  dressCopies(id: string, place: number, finish: string | Partial<Finish> | null): void {
+    this.studio.edit(finish === null ? 'Leave a finish out' : 'Dress copies', (draft) => {
+      const copies = draft.nodes[id]?.copies;
+      if (!copies) return;
+      if (finish === null) return void copies.wears.splice(place, 1);
+      const chosen = typeof finish === 'string' ? finish : finishIn(draft, finish);
+      const most = mostWorn(draft, id);
+      if (copies.wears.length === 0 && most && most !== chosen) copies.wears.push(most, chosen);
+      else copies.wears[place] = chosen;
+    });
+  }
+
   /** Makes parts of their own of a node's copies. */
   separate(id: string): void {
     let made: string[] = [];
-    this.studio.edit('Make parts of copies', (draft) => void (made = separateCopies(draft, id)));
+    this.studio.edit('Make parts of copies', (draft) => void (made = separateDressedCopies(draft, id)));
     this.select(made);
   }
 
@@ -197,4 +216,14 @@ export class Parts {
 
   /** How many nodes the selection moves, groups counting as one. */
   count = (): number => topmost(this.studio.document(), this.studio.selectedNodes()).length;
+}
+
+/** The finish that most parts below a node wear, itself among them; null where none wears any. */
+function mostWorn(document: ProjectDocument, id: string): string | null {
+  const counts = new Map<string, number>();
+  for (const each of subtree(document, id)) {
+    const { finish } = document.nodes[each]!;
+    if (finish) counts.set(finish, (counts.get(finish) ?? 0) + 1);
+  }
+  return [...counts].sort(([, a], [, b]) => b - a)[0]?.[0] ?? null;
 }

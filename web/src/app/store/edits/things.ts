@@ -1,5 +1,5 @@
-import { LAMP_KINDS } from '@zippy/core/optics';
-import { axisInParent, forgetTargets, removeNodes } from '@zippy/core/scene';
+import { freeStation, LAMP_KINDS, stationAt, STATIONS, type StationName } from '@zippy/core/optics';
+import { axisInParent, forgetTargets, placedAimed, removeNodes } from '@zippy/core/scene';
 import { MOVE_KINDS, newMove } from '@zippy/core/motion';
 import {
   copyOf,
@@ -109,18 +109,28 @@ export class Things {
     });
   }
 
-  /** Adds a light beside the product, aimed at it, in proportion to its size. */
-  addLightBeside(kind: Light['kind']): void {
+  /** Adds a light at a station about the product, or at the next that is free, aimed at it and in proportion to its size. */
+  addLightBeside(kind: Light['kind'], station?: StationName): void {
     const { center, size } = this.bounds.product();
-    const at: Vector3 = [center[0] - size * 0.9, center[1] + size * 0.8, center[2] + size * 1.1];
-    this.addLight(kind, at, center, Math.max(0.1, Number((size * 0.8).toPrecision(2))));
+    const present = this.studio.present();
+    const eye = this.studio.frameState().camera?.position ?? [center[0], center[1], center[2] + size];
+    const lit = { center, size, eye, floor: present.set.floor.kind === 'none' ? null : 0 };
+    const lamps = Object.values(placedAimed(present).lights).map(({ position }) => position);
+    const name = station ?? freeStation(lit, lamps);
+    this.addLight(
+      kind,
+      name,
+      stationAt(name, lit) as Vector3,
+      center,
+      Math.max(0.1, Number((size * 0.8).toPrecision(2))),
+    );
   }
 
-  private addLight(kind: Light['kind'], at: Vector3, target: Vector3, size: number): void {
+  private addLight(kind: Light['kind'], station: StationName, at: Vector3, target: Vector3, size: number): void {
     const document = this.studio.document();
-    const count = Object.values(document.lights).filter((light) => light.kind === kind).length + 1;
+    const names = Object.values(document.lights).map(({ name }) => name);
     const light = newLight(kind, {
-      name: `${LAMP_KINDS[kind].title} ${count}`,
+      name: nextName(names, `${STATIONS[station].title} ${LAMP_KINDS[kind].title.toLowerCase()}`),
       order: lastOrder(document.lights),
       position: at,
       target,
@@ -128,7 +138,10 @@ export class Things {
     });
     // As bright on a small product as on a large one: farther lamps are stronger by the square.
     if (light.unit === 'lumen')
-      light.power = Math.min(1e9, Number((light.power * (size / LAMP_SIZE) ** 2).toPrecision(2)));
+      light.power = Math.min(
+        1e9,
+        Number((light.power * STATIONS[station].share * (size / LAMP_SIZE) ** 2).toPrecision(2)),
+      );
     this.studio.edit('Add light', (draft) => void (draft.lights[light.id] = light));
     this.studio.select('light', light.id);
   }
@@ -308,6 +321,7 @@ export class Things {
           delete draft.finishes[id];
           for (const node of Object.values(draft.nodes)) {
             if (node.finish === id) node.finish = null;
+            if (node.copies) node.copies.wears = node.copies.wears.filter((finish) => finish !== id);
             for (const label of Object.values(node.labels)) if (label.finish === id) label.finish = null;
           }
           for (const { wears } of Object.values(draft.colourways)) {

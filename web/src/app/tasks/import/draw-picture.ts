@@ -5,8 +5,8 @@ const LETTERS = 320;
 const MARGIN = 40;
 const LINE = 1.2;
 
-/** Words as a picture: black on nothing, in the page's own letters. @param name of the file */
-export async function drawText(text: string, name = 'text.png'): Promise<File> {
+/** Words as a picture: in one colour on nothing, in the page's own letters. @param color as CSS tells it @param name of the file */
+export async function drawText(text: string, color: string, name: string): Promise<File> {
   const canvas = document.createElement('canvas');
   const context = canvas.getContext('2d')!;
   const lines = text.split('\n');
@@ -20,6 +20,7 @@ export async function drawText(text: string, name = 'text.png'): Promise<File> {
   canvas.height = Math.ceil(lines.length * letters * LINE) + 2 * MARGIN;
   // A canvas that has been sized has forgotten its font.
   measure(letters);
+  context.fillStyle = color;
   context.textBaseline = 'middle';
   context.textAlign = 'center';
   lines.forEach((line, k) => context.fillText(line, canvas.width / 2, MARGIN + (k + 0.5) * letters * LINE));

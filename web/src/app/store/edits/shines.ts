@@ -1,0 +1,71 @@
+import { inject, Injectable } from '@angular/core';
+import type { Light, Vector3 } from '@zippy/core/document';
+import { length, subtract } from '@zippy/core/geometry';
+import { shineOn, type Shine } from '@zippy/core/optics';
+import { placedAimed, unplaceAimed, worldTransforms } from '@zippy/core/scene';
+import { newGesture } from '../../ui/gesture';
+import { Notices } from '../notices';
+import { PointingTask, type PointedPlace } from '../pointing';
+import { SceneBounds } from '../scene-bounds';
+import { Studio } from '../studio';
+
+/** What is said while the pointer is awaited. */
+const SAYS: Record<Shine, string> = {
+  mirrored: 'Drag over the product: the highlight follows',
+  square: 'Drag over the product: it is lit squarely there',
+  shadow: 'Drag over where the shadow of the product shall fall',
+};
+const DONE: Record<Shine, string> = { mirrored: 'Shine here', square: 'Light here', shadow: 'Shadow here' };
+
+/** Lamps that are placed by pointing at where they shall shine. */
+@Injectable({ providedIn: 'root' })
+export class Shines {
+  private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
+  private readonly pointing = inject(PointingTask);
+  private readonly notices = inject(Notices);
+
+  /** Has the pointer place a lamp, which keeps its size and its distance. */
+  begin(light: string, how: Shine): void {
+    const lamp = placedAimed(this.studio.present()).lights[light];
+    if (!lamp) return;
+    const distance = Math.max(1, length(subtract(lamp.position, lamp.target)));
+    const gesture = newGesture();
+    const place = (seen: PointedPlace): Vector3 => {
+      const { center } = this.bounds.product();
+      const position = shineOn(how, seen, distance, center) as Vector3;
+      this.put(lamp, position, seen.point as Vector3, DONE[how], gesture);
+      return position;
+    };
+    this.pointing.task.set({
+      say: SAYS[how],
+      over: (seen) => void place(seen),
+      done: (seen) => {
+        if (!seen) return this.notices.say('No part was there, so the lamp stays where it is. Drag over a part.');
+        const position = place(seen);
+        const told = how === 'shadow' ? null : this.hindrance(lamp, position, seen);
+        if (told) this.notices.tell(told);
+      },
+    });
+  }
+
+  /** Puts a lamp where it stands in the world, whatever it hangs on. */
+  private put(lamp: Light, position: Vector3, target: Vector3, title: string, gesture: string): void {
+    const world = { ...lamp, position, target };
+    const { parent } = this.studio.document().lights[lamp.id]!;
+    const carrier = parent === null ? null : worldTransforms(this.studio.present(), [parent]).get(parent)!;
+    const own = carrier ? unplaceAimed(world, carrier) : world;
+    const at = `lights/${lamp.id}`;
+    this.studio.setProperties(title, { [`${at}/position`]: own.position, [`${at}/target`]: own.target }, gesture);
+  }
+
+  /** A sentence on what keeps a lamp from shining where it was asked to; null where nothing does. */
+  private hindrance({ name }: Light, position: Vector3, { point, between }: PointedPlace): string | null {
+    const other = between(point, position);
+    if (other !== null) return `"${other}" stands between "${name}" and that place, so that it does not shine there.`;
+    const { floor } = this.studio.present().set;
+    return floor.kind !== 'none' && position[1] < 0
+      ? `To shine there "${name}" had to go below the floor, which keeps its light away. Choose another place, or another view.`
+      : null;
+  }
+}
