@@ -130,7 +130,10 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './picture.component.html',
   styleUrl: './picture.component.scss',
-  host: { '(document:keydown.escape)': 'marking.set(false); focusing.set(null); boxing.set(false); pointing.task.set(null); stopPicking()' },
+  host: {
+    '(document:keydown.escape)':
+      'marking.set(false); focusing.set(null); boxing.set(false); pointing.task.set(null); stopPicking()',
+  },
 })
 export class PictureComponent {
   readonly studio = inject(Studio);
