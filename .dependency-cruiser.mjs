@@ -7,6 +7,7 @@ const subjects = {
   optics: ['document', 'geometry', 'motion/moves', 'optics/lamps', 'optics/maps'],
   scene: ['document', 'geometry', 'motion/moves', 'optics/lamps', 'optics/maps'],
   motion: ['document', 'geometry', 'scene', 'motion/moves'],
+  sets: ['document', 'geometry', 'optics', 'scene'],
   shelf: ['document', 'geometry', 'optics', 'motion'],
   checks: ['document', 'geometry', 'scene', 'motion'],
   develop: ['document', 'optics'],

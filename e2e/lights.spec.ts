@@ -138,3 +138,23 @@ test('new lamps take one place after another, or the one that is asked for', asy
   await lights().getByRole('button', { name: 'Tube', exact: true }).click();
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/^Above tube/);
 });
+
+test('a ready set stands at one click with the product in its picture, and the next takes its place', async () => {
+  await desk('Set');
+  const sets = page.locator('zr-ready-sets');
+  const before = Object.keys((await stored()).lights);
+  const warm = sets.getByRole('button', { name: 'Warm evening' });
+  await expect
+    .poll(() => warm.locator('i').evaluate((each) => getComputedStyle(each).backgroundImage), { timeout: 90_000 })
+    .toContain('blob:');
+  await warm.click();
+  await expect(warm).toHaveAttribute('aria-pressed', 'true');
+  await expect.poll(async () => Object.values((await stored()).lights).map(({ name }) => name)).toEqual(['Warm lamp', 'Blue hour']); // prettier-ignore
+  await sets.getByRole('button', { name: 'Glowing gates' }).click();
+  await expect.poll(async () => (await stored()).set.ready?.nodes.length).toBe(2);
+  await page.reload();
+  await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
+  for (let k = 0; k < 2; k++) await page.keyboard.press('Control+z');
+  await expect.poll(async () => Object.keys((await stored()).lights)).toEqual(before);
+  expect((await stored()).set.ready).toBeNull();
+});

@@ -198,6 +198,7 @@ export function newDocument(name: string): ProjectDocument {
       },
       air: clearAir(),
       behind: { ...defaultsOf(BEHIND), picture: null, plate: null },
+      ready: null,
     },
     look: defaultLook(),
     shots: { [shot.id]: shot },

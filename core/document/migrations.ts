@@ -144,12 +144,13 @@ const migrations: Record<number, (document: Json) => Json> = {
       shots: each(document['shots'], (shot) => ({ ...shot, picture: null, render: null, range: null })),
     };
   },
-  // Version 9 knew no colourways, no footage, no labels, copies that were all alike, and one picture on a parameter, laid by the coordinates; it kept the name of its parameter as an id.
+  // Version 9 knew no ready sets, no colourways, no footage, no labels, copies that were all alike, and one picture on a parameter, laid by the coordinates; it kept the name of its parameter as an id.
   9: (document) => ({
     ...document,
     schemaVersion: 10,
     colourways: {},
     colourway: null,
+    set: { ...(document['set'] as Json), ready: null },
     assets: each(document['assets'], (asset) => ({ ...asset, footage: null })),
     shots: each(document['shots'], (shot) => ({ ...shot, colourway: null })),
     nodes: each(document['nodes'], (node) => ({

@@ -268,6 +268,10 @@ const setSchema = z.object({
     picture: id.nullable(),
     plate: id.nullable(),
   }),
+  /** The ready set that it was made by, and what that brought along: the next one takes its place. */
+  ready: z
+    .object({ name, lights: z.array(id).max(100), nodes: z.array(id).max(100), finishes: z.array(id).max(100) })
+    .nullable(),
 });
 
 /** A curve of coded display values through points, from dark to bright. */

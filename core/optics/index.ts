@@ -33,4 +33,4 @@ export {
 } from './surroundings';
 export { harmonics, irradianceHarmonics, REFLECTION_BLURS, reflectionLevels } from './surroundingsLight';
 export { SHINES, shineOn, type SeenPlace, type Shine } from './shineOn';
-export { freeStation, stationAt, STATIONS, type Lit, type StationName } from './stations';
+export { freeStation, placeAbout, stationAt, STATIONS, type Lit, type StationName } from './stations';

@@ -36,8 +36,10 @@ export interface Lit {
 }
 
 /** Where a station is in the world. */
-export function stationAt(name: StationName, { center, size, eye, floor }: Lit): Vector {
-  const { at } = STATIONS[name];
+export const stationAt = (name: StationName, lit: Lit): Vector => placeAbout(STATIONS[name].at, lit);
+
+/** A place to the right of, above and before the product as its camera sees it, told in its sizes, in the world. */
+export function placeAbout(at: Vector, { center, size, eye, floor }: Lit): Vector {
   const [x, , z] = subtract(eye, center);
   // A camera that looks straight down is as good as one in front.
   const flat = Math.hypot(x, z);

@@ -7,9 +7,11 @@ import { LAMP_KINDS, STATIONS, type StationName } from '@zippy/core/optics';
 import { LAMP_VIEWS } from '../kinds/lamps';
 import { MOVE_VIEWS } from '../kinds/moves';
 import { PIECE_VIEWS } from '../kinds/set-pieces';
+import { READY_SETS } from '@zippy/core/sets';
 import { FINISH_SHELF } from '@zippy/core/shelf';
 import { Colourways } from '../store/edits/colourways';
 import { Parts } from '../store/edits/parts';
+import { ReadySets } from '../store/edits/ready-sets';
 import { Studio } from '../store/studio';
 import type { SelectionKind } from '../store/view/view.state';
 import { Things } from '../store/edits/things';
@@ -28,6 +30,7 @@ export class Everything {
   private readonly things = inject(Things);
   private readonly parts = inject(Parts);
   private readonly colourways = inject(Colourways);
+  private readonly readySets = inject(ReadySets);
 
   /** What words may mean, the likeliest first; without words all actions. */
   find(text: string): Command[] {
@@ -67,6 +70,11 @@ export class Everything {
         name: `Add a light: ${STATIONS[station].title} panel`,
         words: `${LAMP_VIEWS.panel.words} ${station} rim back top`,
         run: () => (studio.openDesk('lights'), things.addLightBeside('panel', station)),
+      })),
+      ...READY_SETS.map((ready) => ({
+        name: `Ready set: ${ready.name}`,
+        words: `studio scene lighting ${ready.words}`,
+        run: () => (studio.openDesk('set'), this.readySets.put(ready)),
       })),
       ...(Object.keys(SET_PIECES) as SetPiece['kind'][]).map((kind) => ({
         name: `Add a set piece: ${SET_PIECES[kind].title}`,

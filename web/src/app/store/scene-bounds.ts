@@ -19,11 +19,16 @@ export class SceneBounds {
   /** Triangles of the same. */
   readonly triangles = signal<ReadonlyMap<string, number>>(new Map());
 
-  readonly product = computed((): { center: Vector3; size: number } => {
-    const bounds = this.of(this.studio.frameState().parts.map((part) => part.node));
+  readonly product = computed((): { center: Vector3; size: number } =>
+    this.around(this.studio.frameState().parts.map((part) => part.node)),
+  );
+
+  /** Middle and longest side of parts; of none, those of something that one could hold. */
+  around(nodes: readonly string[]): { center: Vector3; size: number } {
+    const bounds = this.of(nodes);
     if (isEmpty(bounds)) return { center: [0, 60, 0], size: 240 };
     return { center: centreOf(bounds), size: Math.max(...bounds.high.map((v, k) => v - bounds.low[k]!)) };
-  });
+  }
 
   private readonly partsAtRest = computed(
     () => new Map(this.studio.frameStateAtRest().parts.map((part) => [part.node, part])),

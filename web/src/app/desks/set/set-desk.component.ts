@@ -4,13 +4,15 @@ import { Importer } from '../../tasks/import/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
 import { setFields } from '../../fields/field-specs';
 import { Studio } from '../../store/studio';
+import { ReadySetsComponent } from './ready-sets.component';
 
 /** Floor, surroundings, and what is seen behind. */
 @Component({
   selector: 'zr-set-desk',
-  imports: [FieldGroupsComponent, FileButtonComponent],
+  imports: [FieldGroupsComponent, FileButtonComponent, ReadySetsComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <zr-ready-sets />
     <zr-file-button label="Surroundings" accept=".hdr,.exr" (files)="bring($event)"
       >Own surroundings (.hdr, .exr)</zr-file-button
     >

@@ -1,0 +1,3 @@
+export { applySet } from './applySet';
+export type { ReadySet } from './kind';
+export { READY_SETS } from './readySets';
