@@ -144,8 +144,9 @@ test('a ready set stands at one click with the product in its picture, and the n
   const sets = page.locator('zr-ready-sets');
   const before = Object.keys((await stored()).lights);
   const warm = sets.getByRole('button', { name: 'Warm evening' });
+  const first = sets.getByRole('button', { name: 'Bright and even' });
   await expect
-    .poll(() => warm.locator('i').evaluate((each) => getComputedStyle(each).backgroundImage), { timeout: 90_000 })
+    .poll(() => first.locator('i').evaluate((each) => getComputedStyle(each).backgroundImage), { timeout: 90_000 })
     .toContain('blob:');
   await warm.click();
   await expect(warm).toHaveAttribute('aria-pressed', 'true');
