@@ -137,6 +137,7 @@ test('new lamps take one place after another, or the one that is asked for', asy
   await page.getByRole('option', { name: 'Above', exact: true }).click();
   await lights().getByRole('button', { name: 'Tube', exact: true }).click();
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/^Above tube/);
+  await expect.poll(async () => Object.values((await stored()).lights).some(({ name }) => name.startsWith('Above tube'))).toBe(true); // prettier-ignore
 });
 
 test('a ready set stands at one click with the product in its picture, and the next takes its place', async () => {
