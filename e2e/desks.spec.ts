@@ -81,7 +81,7 @@ test('a lamp has a menu, by keyboard too: switched off, renamed, duplicated', as
   await lamp.locator('button').first().focus();
   await page.keyboard.press('Shift+F10');
   await menu(/^Rename/);
-  await page.getByRole('dialog').getByRole('textbox', { name: 'Name' }).fill('Window');
+  await page.getByRole('alertdialog').getByRole('textbox', { name: 'Name' }).fill('Window');
   await page.getByRole('button', { name: 'Rename', exact: true }).click();
   await expect(lamp).toContainText('Window');
   await lamp.click({ button: 'right' });
