@@ -70,6 +70,12 @@ await keep('finish');
 await page.keyboard.press('Control+z');
 await desk('Set');
 await page.keyboard.press('Escape');
+// Each ready set with the product, one after another.
+const shown = () => {
+  const sets = [...document.querySelectorAll('zr-ready-sets i')];
+  return sets.length > 10 && sets.every((each) => getComputedStyle(each).backgroundImage.includes('blob:'));
+};
+await page.waitForFunction(shown, null, { timeout: 120_000 });
 await keep('set');
 await desk('Lights');
 await page.keyboard.press('Home');

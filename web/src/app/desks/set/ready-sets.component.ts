@@ -63,7 +63,7 @@ const CALM = 1500;
       outline: 2px solid var(--select);
     }
     i {
-      background: var(--panel) center / cover;
+      background: color-mix(in srgb, var(--quiet) 18%, var(--panel)) center / cover;
     }
     span {
       padding: 4px 6px 5px;
