@@ -3,12 +3,13 @@ export { fileTessellation, readCad, TESSELLATIONS, type CadKernel, type Tessella
 export { fitStage, type Product } from './fitStage';
 export { ACCEPTED, detectFormat, FORMAT_LIST, MOST_FILE_BYTES } from './format';
 export { readGlb } from './glb';
+export { leftOutOfMaterialX } from './materialX/leftOut';
 export { MEND_OF, mendMesh } from './mend';
 export { readMeshesGlb, writeMeshesGlb } from './meshesGlb';
-export { UNITS, type Model, type ModelPicture, type Unit, type UpAxis } from './model';
+export { UNITS, type Model, type ModelFinish, type ModelPicture, type Unit, type UpAxis } from './model';
 export { readObj } from './obj';
 export { MOST_PICTURE_PIXELS, readPicture } from './picture';
-export { modelTree, placeModel, type ModelTree, type Placement, type Standing } from './place';
+export { importedFinish, modelTree, placeModel, type ModelTree, type Placement, type Standing } from './place';
 export { meshPortrait, modelPortrait } from './portrait';
 export { mendModel, mergeModel } from './prepare';
 export { applyRevision, presentParts, treeParts, type PresentPart } from './revision';
@@ -22,6 +23,6 @@ export {
 } from './revisionMatch';
 export { writeSceneGlb } from './sceneGlb';
 export { readSurroundings } from './sky';
-export { groupFiles } from './sources';
+export { groupFiles, isFinishFile } from './sources';
 export { readStl } from './stl';
 export { modelBounds, modelTransforms, normalizeModel, summarize, triangleCount, type ModelSummary } from './summary';

@@ -9,6 +9,7 @@ import { tidyConverted } from './converted';
 import { convertForeign } from './foreign';
 import { readForeignAlong } from './foreignAlong';
 import { detectFormat } from './format';
+import { readMaterialX, type FinishFile } from './materialX';
 import { readGlb, type MeshDecoders } from './glb';
 import { UNITS, type Model } from './model';
 import { namedMaterials, readObj } from './obj';
@@ -70,6 +71,31 @@ export class ModelReader {
       case 'zip':
         throw new UserProblem('file-archive', `"${name}" is an archive; drop it on the page to unpack it.`, 422);
     }
+  }
+
+  /**
+   * Reads the finishes of a MaterialX or glTF file; parts that a glTF file holds are left where they are.
+   * @throws UserProblem that says what is wrong with it
+   */
+  async readFinishes({ name, bytes }: SourceFile, companions: readonly SourceFile[]): Promise<FinishFile> {
+    const text = withoutByteOrderMark(bytes);
+    if (new TextDecoder('latin1').decode(text.subarray(0, 64)).trimStart().startsWith('<'))
+      return readMaterialX(text, name, companions);
+    const format = detectFormat(text, name);
+    if (format !== 'glb' && format !== 'gltf')
+      throw new UserProblem(
+        'format-unknown',
+        `"${name}" holds no finishes. Choose a MaterialX, GLB or glTF file.`,
+        415,
+      );
+    const { finishes, pictures, notes } = await readGlb(text, name, companions, await this.startDecoders());
+    if (finishes.length === 0)
+      throw new UserProblem(
+        'file-empty',
+        `"${name}" holds no finishes. Choose a file whose parts wear materials.`,
+        422,
+      );
+    return { finishes, pictures, notes };
   }
 
   private async readSolids(

@@ -1,3 +1,6 @@
+/** Files that hold finishes and no shape. */
+export const isFinishFile = (name: string): boolean => /\.mtlx$/i.test(name);
+
 /** A file that came with others. */
 export interface SourceFile {
   name: string;
@@ -23,7 +26,7 @@ export function groupFiles(names: readonly string[]): {
   pictures: number[];
 } {
   const positions = names.map((_, k) => k);
-  const takesPictures = (name: string) => /\.(obj|gltf|fbx|dae|3mf)$/i.test(name);
+  const takesPictures = (name: string) => /\.(obj|gltf|fbx|dae|3mf|mtlx)$/i.test(name);
   const kept = new Set<number>();
   const models = positions
     .filter((k) => !isPictureName(names[k]!) && !COMPANIONS.some(([, wanted]) => wanted.test(names[k]!)))

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { FINDINGS, LIMITS, recipeSchema } from '../document';
 import type { ModelSummary, ModelTree } from '../intake';
 import { hashSchema, storedFileSchema, storedFilesSchema } from './files';
+import { finishFileSchema } from './finishes';
 import { route } from './route';
 
 const foundSchema = z.partialRecord(z.enum(FINDINGS), z.record(z.string(), z.number()));
@@ -81,6 +82,7 @@ export const readerAnswerSchema = z.object({
   compared: whole<Comparison>().optional(),
   drawn: bytesSchema.optional(),
   unpacked: storedFilesSchema.optional(),
+  finishes: finishFileSchema.optional(),
   exported: bytesSchema.optional(),
   code: z.string().optional(),
   failure: z.string().optional(),

@@ -11,7 +11,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeFrame } from '@zippy/core/develop';
 import { mendModel, placeModel, readGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import { createApp } from './http/app';
-import type { AcceptedModel } from '@zippy/core/wire';
+import type { AcceptedModel, ReadFinishes } from '@zippy/core/wire';
 import { openServices, type Services } from './services';
 
 let folder: string;
@@ -320,6 +320,26 @@ describe('pictures', () => {
     expect(again.finishes[0]).toMatchObject({ name: 'm', maps: [{ slot: 'baseColor', picture: 0 }] });
     expect(again.meshes[0]!.uvs).toHaveLength(8);
     expect((await sharp(again.pictures[0]!.bytes).metadata()).format).toBe('png');
+
+    // One finish leaves in both open forms, with its picture, and comes back from them.
+    const opened = (await call('GET', `/api/projects/${id}`)).body as { document: ProjectDocument };
+    const [worn] = Object.keys(opened.document.finishes);
+    const saved = async (form: string) =>
+      new Uint8Array(
+        await (await fetch(`${address}/api/projects/${id}/finishes/${worn}/file?as=${form}`)).arrayBuffer(),
+      );
+    const zip = await send('m.zip', Buffer.from(await saved('materialx')));
+    const unpacked = (await call('POST', '/api/archives', zip)).body as { name: string; hash: string }[];
+    expect(unpacked.map((each) => each.name)).toEqual(['m.mtlx', 'pictures/1 sign.png']);
+    const body = await send('m.glb', Buffer.from(await saved('gltf')));
+    for (const files of [unpacked, [body]]) {
+      const read = (await call('POST', '/api/finishes', { files })).body as ReadFinishes;
+      expect(read).toMatchObject({ finishes: [{ name: 'm', maps: [{ slot: 'baseColor', picture: 0 }] }], notes: [] });
+      expect(read.pictures[0]!.hash).toBe(accepted.pictures[0]!.hash);
+    }
+    expect((await call('POST', '/api/finishes', { files: [await send('sign.obj', obj)] })).status).toBe(415);
+    expect((await fetch(`${address}/api/projects/${id}/finishes/gone/file?as=gltf`)).status).toBe(404);
+    expect((await fetch(`${address}/api/projects/${id}/finishes/${worn}/file?as=exe`)).status).toBe(422);
     await call('DELETE', `/api/projects/${id}`);
   }, 60_000);
 

@@ -8,6 +8,7 @@ import { FILES, SERVER } from '@zippy/core/wire';
 import type { Services } from '../services';
 import { fileRoutes } from './fileRoutes';
 import { filmRoutes } from './filmRoutes';
+import { finishRoutes } from './finishRoutes';
 import { footageRoutes } from './footageRoutes';
 import { keptRoutes } from './keptRoutes';
 import { modelRoutes } from './modelRoutes';
@@ -75,6 +76,7 @@ export function createApp(services: Services, page: string | null, hosts: readon
     projectRoutes(services),
     modelRoutes(services),
     fileRoutes(services),
+    finishRoutes(services),
     footageRoutes(services),
     takeRoutes(services),
     filmRoutes(services),

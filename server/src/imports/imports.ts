@@ -1,10 +1,12 @@
 import { newId, UserProblem, type ProjectDocument, type Recipe } from '@zippy/core/document';
-import { FORMAT_LIST, groupFiles } from '@zippy/core/intake';
+import { FORMAT_LIST, groupFiles, isFinishFile } from '@zippy/core/intake';
 import {
   readerAnswerSchema,
   type AcceptedModel,
   type Comparison,
+  type FinishForm,
   type ImportJob,
+  type ReadFinishes,
   type ReaderAnswer,
   type RebuiltModel,
   type StoredFile,
@@ -143,6 +145,31 @@ export class Imports {
   async unpack(source: StoredFile): Promise<StoredFile[]> {
     const message = { type: 'unpack', source: this.stored(source), folder: this.folder };
     return (await this.want('unpacked', message)).unpacked;
+  }
+
+  /** The finishes of the first file, which may name the others. */
+  async readFinishes(files: StoredFile[]): Promise<ReadFinishes> {
+    const at = files.findIndex(({ name }) => isFinishFile(name) || /\.(glb|gltf)$/i.test(name));
+    if (at < 0)
+      throw new UserProblem(
+        'file-missing',
+        'None of these files holds finishes. Choose a MaterialX, GLB or glTF file.',
+        415,
+      );
+    const companions = files.filter((_, k) => k !== at).map(this.stored);
+    const message = { type: 'finishes', source: this.stored(files[at]!), companions, folder: this.folder };
+    return (await this.want('finishes', message)).finishes;
+  }
+
+  /** One finish of a document as an open file. @param text the document as it is stored */
+  async packFinish(
+    text: string,
+    assets: Pick<ProjectDocument, 'assets'>,
+    finish: string,
+    form: FinishForm,
+  ): Promise<Uint8Array> {
+    const message = { type: 'pack', text, finish, form, files: this.blobs.assetPaths(assets) };
+    return (await this.want('exported', message)).exported;
   }
 
   /** The resting scene of a document as a GLB that other programs read. @param text the document as it is stored */

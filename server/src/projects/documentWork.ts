@@ -15,7 +15,8 @@ export interface DocumentText {
   part?: Pick<ProjectDocument, DocumentPart>;
 }
 
-type DocumentPart = 'assets' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks';
+export type DocumentPart =
+  'assets' | 'finishes' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks';
 
 export type DocumentTask =
   | { kind: 'open'; text: string; part?: readonly DocumentPart[] }

@@ -11,7 +11,7 @@ import {
 import type { Events } from '../events/events';
 import { atomically, NothingChanged } from '../storage/atomically';
 import { EditRow, ProjectRow, VersionRow } from '../storage/entities';
-import { directly, type DocumentWork } from './documentWork';
+import { directly, type DocumentPart, type DocumentWork } from './documentWork';
 
 export interface OpenProject {
   id: string;
@@ -87,10 +87,10 @@ export class Projects {
   }
 
   /** A project's document as text, with some of what is in it: a large one is read by a thread of its own. */
-  async withPart<
-    P extends keyof ProjectDocument &
-      ('assets' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks'),
-  >(id: string, names: readonly P[]): Promise<{ text: string; name: string; part: Pick<ProjectDocument, P> }> {
+  async withPart<P extends DocumentPart>(
+    id: string,
+    names: readonly P[],
+  ): Promise<{ text: string; name: string; part: Pick<ProjectDocument, P> }> {
     const { document } = await this.row(id);
     const { text, name, part } = await this.documents.run({ kind: 'open', text: document, part: names });
     return { text, name, part: part as Pick<ProjectDocument, P> };

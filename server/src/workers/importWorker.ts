@@ -22,7 +22,9 @@ import {
 } from '@zippy/core/intake';
 import { unpackArchive } from '@zippy/core/intake/archive';
 import { ModelReader } from '@zippy/core/intake/readModel';
+import { packFinish } from '../imports/finishFile';
 import { normalizePicture } from '../imports/picture';
+import type { FinishForm, ReadFinishes } from '@zippy/core/wire';
 import { startWorker } from './startWorker';
 
 /** A file of the import with where it lies. */
@@ -39,6 +41,8 @@ export type ImportMessage =
   | { type: 'compare'; job: string; before: string; after: string }
   | { type: 'draw'; job: string; model: string; mesh: number }
   | { type: 'unpack'; job: string; source: StoredFile; folder: string }
+  | { type: 'finishes'; job: string; source: StoredFile; companions: StoredFile[]; folder: string }
+  | { type: 'pack'; job: string; text: string; finish: string; form: FinishForm; files: Record<string, string> }
   | { type: 'export'; job: string; text: string; files: Record<string, string> };
 
 // Loaders of packages tell the console every fault they meet, triangle by triangle; people are told in sentences.
@@ -94,7 +98,7 @@ function portray({ read: job, up, front }: Extract<ImportMessage, { type: 'portr
 }
 
 /** The model with its pictures in the one form that is kept; those that cannot be read are said and left out. */
-async function withPictures(model: Model): Promise<Model> {
+async function withPictures<M extends Pick<Model, 'finishes' | 'pictures' | 'notes'>>(model: M): Promise<M> {
   const notes = [...model.notes];
   const worn = new Set(model.finishes.flatMap(({ maps }) => maps.map(({ picture }) => picture)));
   const pictures: ModelPicture[] = [];
@@ -130,10 +134,33 @@ async function accept({ read: job, recipe, folder }: Extract<ImportMessage, { ty
   const source = finer ? await withPictures(await readModel(held.files, wanted)) : held.model;
   const mended = !finer && held.mended && mendsAlike(recipe, defaultRecipe()) ? held.mended : mendModel(source, recipe);
   const { model, hash, found } = await keepModel(mended, recipe, folder);
-  const pictures = [];
-  for (const { name, bytes } of model.pictures)
-    pictures.push(bytes.length > 0 ? { name, hash: await keep(bytes, folder) } : null);
-  return { hash, found, pictures, tree: modelTree(model) };
+  return { hash, found, pictures: await keepPictures(model.pictures, folder), tree: modelTree(model) };
+}
+
+async function keepPictures(pictures: readonly ModelPicture[], folder: string): Promise<ReadFinishes['pictures']> {
+  const kept = [];
+  for (const { name, bytes } of pictures)
+    kept.push(bytes.length > 0 ? { name, hash: await keep(bytes, folder) } : null);
+  return kept;
+}
+
+/** The finishes of a file alone. */
+async function finishes({
+  job,
+  folder,
+  ...files
+}: Extract<ImportMessage, { type: 'finishes' }>): Promise<ReadFinishes> {
+  const source = await load(files.source);
+  const companions = await Promise.all(files.companions.map(load));
+  process.send!({ job, reading: source.bytes.length });
+  const read = await withPictures(await reader.readFinishes(source, companions));
+  return { finishes: read.finishes, notes: read.notes, pictures: await keepPictures(read.pictures, folder) };
+}
+
+/** One finish as an open file, with pictures by asset id. */
+async function pack({ text, finish, form, files }: Extract<ImportMessage, { type: 'pack' }>): Promise<Uint8Array> {
+  const bytes = async (key: string) => new Uint8Array(await readFile(files[key] ?? ''));
+  return packFinish(openDocument(JSON.parse(text)), finish, form, (asset) => bytes(asset).catch(() => null));
 }
 
 /** Whether two recipes mend alike; they may turn and scale differently. */
@@ -216,6 +243,10 @@ async function work(message: ImportMessage): Promise<object> {
       return { drawn: await draw(message) };
     case 'unpack':
       return { unpacked: await unpack(message) };
+    case 'finishes':
+      return { finishes: await finishes(message) };
+    case 'pack':
+      return { exported: await pack(message) };
     case 'export':
       return { exported: await exportScene(message) };
   }

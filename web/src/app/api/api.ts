@@ -6,6 +6,7 @@ import {
   addressOf,
   FILES,
   FILMS,
+  FINISHES,
   FOOTAGE,
   KEPT,
   MODELS,
@@ -80,6 +81,7 @@ export class Api {
     return addressOf(TAKES.frame, { id: take, frame: `${frame}.webp` }, query);
   }
 
+  readFinishes = (files: StoredFile[]) => ask(FINISHES.read, {}, { files });
   keptFinishes = () => ask(KEPT.list, {});
   keepFinish = (name: string, folder: string, document: ProjectDocument) =>
     ask(KEPT.keep, {}, { name, folder, document });

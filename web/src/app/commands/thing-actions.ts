@@ -1,6 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import { Ask } from '../ui/ask/ask';
 import { Clipboard } from '../store/edits/clipboard';
+import { FinishFiles } from '../store/edits/finish-files';
+import { FinishSwap } from '../store/edits/finish-swap';
 import { OwnShelf } from '../store/edits/own-shelf';
 import { Parts } from '../store/edits/parts';
 import { Studio } from '../store/studio';
@@ -19,6 +21,8 @@ export class ThingActions {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly ownShelf = inject(OwnShelf);
+  private readonly finishFiles = inject(FinishFiles);
+  private readonly finishSwap = inject(FinishSwap);
   private readonly parts = inject(Parts);
   private readonly clipboard = inject(Clipboard);
   private readonly takeWork = inject(TakeWork);
@@ -76,6 +80,9 @@ export class ThingActions {
         const wearers = () => studio.selectAll(worn.map((each) => ({ kind: 'node', id: each })));
         return [
           { name: 'Keep it on my shelf', run: () => void this.ownShelf.keep(id) },
+          { name: 'Put another in its place…', run: () => this.swap(id) },
+          { name: 'Save as MaterialX', run: () => void this.finishFiles.save(id, 'materialx') },
+          { name: 'Save as glTF', run: () => void this.finishFiles.save(id, 'gltf') },
           ...(worn.length > 0 ? [{ name: 'Select the parts that wear it', run: wearers }] : []),
         ];
       }
@@ -84,6 +91,12 @@ export class ThingActions {
       default:
         return [];
     }
+  }
+
+  /** The next finish that is chosen takes the place of this one. */
+  private swap(id: string): void {
+    this.studio.openDesk('finish');
+    this.finishSwap.waiting.set(id);
   }
 
   private usual(kind: SelectionKind | 'keys'): ThingAction[] {

@@ -49,7 +49,7 @@ export function withLeading(groups: readonly FieldGroup[], names: readonly strin
 }
 
 /** `lights/ID/power` is `lights/power` of whatever light. */
-const propertyName = (path: string): string =>
+export const propertyName = (path: string): string =>
   path.replace(/^shots\/[^/]+\/moves\//, 'moves/').replace(/^([^/]+)\/[^/]+\//, '$1/');
 
 function kept(): Record<string, number> {

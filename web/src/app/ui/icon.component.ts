@@ -20,6 +20,7 @@ import locked from 'lucide-static/icons/link-2.svg';
 import unlocked from 'lucide-static/icons/unlink-2.svg';
 import motion from 'lucide-static/icons/route.svg';
 import move from 'lucide-static/icons/move.svg';
+import paste from 'lucide-static/icons/clipboard-paste.svg';
 import pause from 'lucide-static/icons/pause.svg';
 import play from 'lucide-static/icons/play.svg';
 import plus from 'lucide-static/icons/plus.svg';
@@ -38,7 +39,7 @@ import region from 'lucide-static/icons/square-dashed.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, grid, inset, keep, lamp, later, locked, motion, move, pause, play, plus, redo, region, search, set, size, solo, stop, theme, trash, turn, undo, unlocked, wave,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, search, set, size, solo, stop, theme, trash, turn, undo, unlocked, wave,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

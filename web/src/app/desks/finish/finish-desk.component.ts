@@ -7,12 +7,15 @@ import { FINISH_SHELF, type ShelfFinish } from '@zippy/core/shelf';
 import Fuse from 'fuse.js';
 import { ThingDirective } from '../../menu/thing.directive';
 import { FINISH_DRAG, fromShelf } from '../../store/edits/finish-shelf';
+import { FinishSwap } from '../../store/edits/finish-swap';
 import { OwnShelf, type OwnFinish } from '../../store/edits/own-shelf';
 import { Things } from '../../store/edits/things';
 import { Notices } from '../../store/notices';
 import { Studio } from '../../store/studio';
+import { Importer } from '../../tasks/import/importer';
 import { Ask } from '../../ui/ask/ask';
 import { ChoiceComponent } from '../../ui/choice.component';
+import { FileButtonComponent } from '../../ui/file-button.component';
 import { IconComponent } from '../../ui/icon.component';
 import { SmallButtonComponent } from '../../ui/small-button.component';
 import { TextFieldComponent } from '../../ui/text-field.component';
@@ -44,6 +47,7 @@ const words = new Fuse(SHELF, {
   imports: [
     ChoiceComponent,
     ColourwayTableComponent,
+    FileButtonComponent,
     FinishTileComponent,
     IconComponent,
     MatButtonModule,
@@ -55,7 +59,14 @@ const words = new Fuse(SHELF, {
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="quiet hint">Drag a finish onto a part in the picture, or select parts and click it.</p>
+    @if (replaced(); as name) {
+      <p class="swap" role="status">
+        Click the finish that shall take the place of "{{ name }}" wherever it is worn.
+        <button matButton (click)="swap.waiting.set(null)">Leave it</button>
+      </p>
+    } @else {
+      <p class="quiet hint">Drag a finish onto a part in the picture, or select parts and click it.</p>
+    }
     @if (compared().length > 0) {
       <section class="held" aria-label="Held beside each other">
         @for (each of compared(); track $index) {
@@ -75,8 +86,20 @@ const words = new Fuse(SHELF, {
         }
       </section>
     }
-    @if (own().length > 0) {
+    <header>
       <h2>In this project</h2>
+      <zr-file-button
+        look="text"
+        label="Finishes"
+        accept=".mtlx,.zip,.glb,.gltf,.bin,.png,.jpg,.jpeg,.webp,.tif,.tiff,.exr"
+        multiple
+        hint="MaterialX with its pictures or zipped, or the finishes of a glTF file"
+        (files)="importer.bringFinishes($event)"
+      >
+        <zr-icon name="plus" /> From a file
+      </zr-file-button>
+    </header>
+    @if (own().length > 0) {
       <div class="shelf own">
         @for (finish of own(); track finish.id) {
           <zr-finish-tile
@@ -87,6 +110,8 @@ const words = new Fuse(SHELF, {
             [zrThing]="{ kind: 'finish', id: finish.id }"
             [held]="isHeld(finish)"
             (dragstart)="drag($event, finish.id)"
+            (dragover)="over($event)"
+            (drop)="dropOn($event, finish.id)"
             (press)="take(finish.id)"
             (dblclick)="studio.select('finish', finish.id)"
             (hold)="hold(finish)"
@@ -172,6 +197,17 @@ const words = new Fuse(SHELF, {
     .hint {
       margin: 0;
     }
+    header {
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+    }
+    .swap {
+      margin: 0;
+      padding: 6px 8px;
+      border-radius: 6px;
+      background: color-mix(in srgb, var(--select) 18%, var(--panel));
+    }
     .shelf {
       display: grid;
       grid-template-columns: repeat(auto-fill, minmax(88px, 1fr));
@@ -243,6 +279,8 @@ export class FinishDeskComponent {
   private readonly ask = inject(Ask);
   private readonly notices = inject(Notices);
   readonly ownShelf = inject(OwnShelf);
+  readonly swap = inject(FinishSwap);
+  readonly importer = inject(Importer);
   readonly shelfPicture = shelfPicture;
   readonly grounds = ['bright', 'dark'] as const;
   readonly all = SHELF.length;
@@ -262,6 +300,8 @@ export class FinishDeskComponent {
       (each) => (family === '' || each.family === family) && (color === null || shelfColor(each.finish.name) === color),
     );
   });
+  /** Name of the finish in whose place the next one comes. */
+  readonly replaced = computed(() => this.studio.document().finishes[this.swap.waiting() ?? '']?.name);
   readonly own = computed(() => Object.values(this.studio.document().finishes));
   readonly selectedFinish = computed(() => {
     const node = this.studio.selectedNodes().at(-1);
@@ -320,9 +360,10 @@ export class FinishDeskComponent {
 
   /** Brings a finish of the user's own shelf into the project, onto what is selected. */
   takeOwn(own: OwnFinish): void {
-    const nodes = this.studio.selectedNodes();
+    const [nodes, waiting] = [this.studio.selectedNodes(), this.swap.waiting()];
     const id = this.ownShelf.bring(own);
-    if (nodes.length > 0) this.things.wear(nodes, id);
+    if (waiting !== null) this.swap.replace(waiting, id);
+    else if (nodes.length > 0) this.things.wear(nodes, id);
     else this.studio.select('finish', id);
   }
 
@@ -340,11 +381,24 @@ export class FinishDeskComponent {
   }
 
   take(finish: string | Partial<Finish>): void {
-    const nodes = this.studio.selectedNodes();
-    if (nodes.length > 0) this.things.wear(nodes, finish);
+    const [nodes, waiting] = [this.studio.selectedNodes(), this.swap.waiting()];
+    if (waiting !== null) this.swap.replace(waiting, finish);
+    else if (nodes.length > 0) this.things.wear(nodes, finish);
     else if (typeof finish === 'string') this.studio.select('finish', finish);
     else
       this.notices.say(`Select the parts that shall wear "${finish.name}" first, or drag it onto one in the picture.`);
+  }
+
+  over(event: DragEvent): void {
+    if (event.dataTransfer?.types.includes(FINISH_DRAG)) event.preventDefault();
+  }
+
+  /** One that is dropped onto another takes its place everywhere. */
+  dropOn(event: DragEvent, id: string): void {
+    const data = event.dataTransfer?.getData(FINISH_DRAG);
+    if (!data) return;
+    event.preventDefault();
+    this.swap.replace(id, JSON.parse(data) as string | Partial<Finish>);
   }
 
   drag(event: DragEvent, finish: string | Partial<Finish>): void {

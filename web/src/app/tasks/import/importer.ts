@@ -4,6 +4,7 @@ import {
   LIMITS,
   newAsset,
   newId,
+  nextName,
   sayNumber,
   type Asset,
   type ProjectDocument,
@@ -14,6 +15,8 @@ import {
   alongTracks,
   fitStage,
   groupFiles,
+  importedFinish,
+  isFinishFile,
   placeAlong,
   placeModel,
   type ModelAlong,
@@ -21,6 +24,7 @@ import {
   type Placement,
   type Standing,
 } from '@zippy/core/intake';
+import { pictureOfSource } from '@zippy/core/optics';
 import { Api, ServerProblem } from '../../api/api';
 import type { AcceptedModel, ImportJob, StoredFile } from '@zippy/core/wire';
 import { many } from '../../ui/many';
@@ -76,7 +80,9 @@ export class Importer {
   /** Every model is asked about on its own, with what it may need; pictures that no model needs are kept for finishes. */
   private async sort(files: Incoming[]): Promise<void> {
     const { models, pictures } = groupFiles(files.map((file) => file.name));
-    this.waiting.push(...models.map(({ file, companions }) => [file, ...companions].map((at) => files[at]!)));
+    const groups = models.map(({ file, companions }) => [file, ...companions].map((at) => files[at]!));
+    this.waiting.push(...groups.filter(([file]) => !isFinishFile(file!.name)));
+    for (const group of groups) if (isFinishFile(group[0]!.name)) await this.bringFinishes(group);
     await this.bringPictures(pictures.map((at) => files[at]!).filter((file) => file instanceof File));
   }
 
@@ -87,6 +93,8 @@ export class Importer {
       const hash = await this.send(file);
       this.view.set({ name: file.name, step: 'reading', part: 1, job: null });
       const files = await this.api.unpack({ name: file.name, hash });
+      const finishes = files.find(({ name }) => isFinishFile(name));
+      if (finishes) return await this.readFinishes([finishes, ...files.filter((each) => each !== finishes)]);
       if (groupFiles(files.map(({ name }) => name)).models.length === 0)
         throw new Error(`"${file.name}" holds no model. Drop the pictures in it unpacked to wear them.`);
       await this.sort(files);
@@ -95,6 +103,51 @@ export class Importer {
     } finally {
       this.view.set(null);
     }
+  }
+
+  /** Adds the finishes of a MaterialX, GLB or glTF file, or of a zip with one; the other files are the pictures that it names. */
+  async bringFinishes(files: readonly Incoming[]): Promise<void> {
+    const [only] = files;
+    if (only instanceof File && /\.zip$/i.test(only.name)) return this.bringArchive(only);
+    this.abort = new AbortController();
+    try {
+      const sent: StoredFile[] = [];
+      for (const file of files) {
+        this.view.set({ name: file.name, step: 'sending', part: 0, job: null });
+        sent.push({ name: file.name.slice(-LIMITS.nameLength), hash: await this.send(file) });
+      }
+      await this.readFinishes(sent);
+    } catch (error) {
+      if (!(error instanceof DOMException && error.name === 'AbortError')) this.notices.tell(error);
+    } finally {
+      this.view.set(null);
+    }
+  }
+
+  private async readFinishes(files: readonly StoredFile[]): Promise<void> {
+    this.view.set({ name: files[0]!.name, step: 'reading', part: 1, job: null });
+    const read = await this.api.readFinishes([...files]);
+    const pictures = pictureAssets(read.pictures);
+    const ids = pictures.map((picture) => picture && picture.id);
+    const names = Object.values(this.studio.document().finishes).map(({ name }) => name);
+    const finishes = read.finishes.map((each, k) => {
+      const finish = importedFinish(each, k, ids);
+      const name = names.includes(finish.name) ? nextName(names, finish.name) : finish.name;
+      names.push(name);
+      return { ...finish, name };
+    });
+    const worn = new Set(
+      finishes.flatMap(({ maps }) => Object.values(maps).map(({ source }) => pictureOfSource(source))),
+    );
+    this.studio.edit(finishes.length === 1 ? `Bring in ${finishes[0]!.name}` : 'Bring in finishes', (draft) => {
+      for (const picture of pictures) if (picture && worn.has(picture.id)) draft.assets[picture.id] = picture;
+      for (const finish of finishes) draft.finishes[finish.id] = finish;
+    });
+    this.studio.openDesk('finish');
+    this.studio.selectAll(finishes.map(({ id }) => ({ kind: 'finish', id })));
+    const what =
+      finishes.length === 1 ? `"${finishes[0]!.name}" is` : `${many(finishes.length, 'finish', 'finishes')} are`;
+    this.notices.say([`${what} among the finishes of this project now.`, ...read.notes].join(' '));
   }
 
   private async send(file: Incoming): Promise<string> {

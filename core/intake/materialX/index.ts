@@ -1,0 +1,2 @@
+export { readMaterialX, type FinishFile } from './read';
+export { writeMaterialX } from './write';
