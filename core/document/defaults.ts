@@ -45,6 +45,7 @@ export function newAsset(over: Pick<Asset, 'name' | 'kind' | 'hash'> & Partial<A
     companions: [],
     recipe: null,
     footage: null,
+    deep: null,
     found: {},
     ...over,
   };

@@ -141,7 +141,14 @@ describe('opening a document', () => {
       sourceName: 'l.stl',
     };
     const opened = openDocument({ ...newDocument('F'), schemaVersion: 3, assets: { m: asset } });
-    expect(opened.assets['m']).toEqual({ ...asset, companions: [], footage: null, recipe: null, found: {} });
+    expect(opened.assets['m']).toEqual({
+      ...asset,
+      companions: [],
+      deep: null,
+      footage: null,
+      recipe: null,
+      found: {},
+    });
   });
 
   it('brings a document of version 6 up to date: pictures that were placed stay as they were seen', () => {

@@ -22,7 +22,7 @@ export { mergeEdits, type Meeting } from './mergeEdits';
 export { meshAssets, meshKey, meshOfModel } from './meshRef';
 export { checkDocument, openDocument } from './migrations';
 export { childrenByParent, inOrder, lastOrder, shotsInOrder, subtree } from './ordering';
-export { footageKey, footageOf, pictureFiles, type PictureFile } from './pictureFiles';
+export { footageKey, footageOf, pictureFiles, tracedFile, type PictureFile } from './pictureFiles';
 export { plainLayerName } from './plainLayerName';
 export { UserProblem } from './problem';
 export {

@@ -22,8 +22,15 @@ export const newMap = (slot: MapSlot, picture: string, over: Partial<FinishMap> 
   layer(slot, { kind: 'picture', picture }, { coding: isColorSlot(slot) ? 'srgb' : 'linear', ...over });
 
 /** A picture or footage of the project as it comes in one slot when nothing else is said. */
-export const newPictureMap = (slot: MapSlot, { id, kind }: Pick<Asset, 'id' | 'kind'>): FinishMap =>
-  newMap(slot, id, kind === 'footage' ? { source: newFootage(id) } : {});
+export const newPictureMap = (
+  slot: MapSlot,
+  { id, kind, sourceName }: Pick<Asset, 'id' | 'kind' | 'sourceName'>,
+): FinishMap =>
+  newMap(slot, id, {
+    ...(kind === 'footage' ? { source: newFootage(id) } : {}),
+    // What these files hold is light, or plain numbers.
+    ...(/\.(exr|hdr)$/i.test(sourceName) ? { coding: 'linear' as const } : {}),
+  });
 
 /** A map that needs no picture as it comes when nothing else is said: it goes through the part, wherever its coordinates lie. */
 export const madeMap = (slot: MapSlot, kind: MadeSourceKind, over: Partial<FinishMap> = {}): FinishMap =>

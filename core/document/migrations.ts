@@ -168,6 +168,12 @@ const migrations: Record<number, (document: Json) => Json> = {
       ),
     })),
   }),
+  // Version 10 kept eight bits of every picture.
+  10: (document) => ({
+    ...document,
+    schemaVersion: 11,
+    assets: each(document['assets'], (asset) => ({ ...asset, deep: null })),
+  }),
 };
 
 /**

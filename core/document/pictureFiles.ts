@@ -4,7 +4,12 @@ import type { Asset } from './schema';
 export interface PictureFile {
   hash: string;
   name: string;
+  /** Hash of the file with more than eight bits, where there is one. */
+  deep: string | null;
 }
+
+/** The file from which light is reckoned. */
+export const tracedFile = ({ hash, deep }: PictureFile): string => deep ?? hash;
 
 /** What one frame of footage goes by among the files of a document. @param k from 0 */
 export const footageKey = (asset: string, k: number): string => `${asset}@${k}`;
@@ -22,10 +27,10 @@ export function pictureFiles(assets: Readonly<Record<string, Asset>>): Readonly<
   const made = known.get(assets);
   if (made) return made;
   const files: Record<string, PictureFile> = {};
-  for (const { id, kind, hash, sourceName: name, footage } of Object.values(assets)) {
+  for (const { id, kind, hash, deep, sourceName: name, footage } of Object.values(assets)) {
     if (kind === 'model') continue;
-    files[id] = { hash, name };
-    footage?.frames.forEach((frame, k) => (files[footageKey(id, k)] = { hash: frame, name }));
+    files[id] = { hash, deep, name };
+    footage?.frames.forEach((frame, k) => (files[footageKey(id, k)] = { hash: frame, deep: null, name }));
   }
   known.set(assets, files);
   return files;

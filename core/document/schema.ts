@@ -33,7 +33,7 @@ import { paceSchema } from './properties/pace';
 import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 10;
+export const SCHEMA_VERSION = 11;
 
 const id = idSchema;
 const name = nameSchema;
@@ -104,6 +104,8 @@ const assetSchema = z.object({
   kind: z.enum(['model', 'surroundings', 'picture', 'lookup', 'footage']),
   /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture and for the first of footage, .cube for a look-up table. */
   hash,
+  /** Of a picture with more than eight bits: that of a PNG whose samples are half floats, which the tracer reads instead. */
+  deep: hash.nullable(),
   /** Content hash of the file as it was brought in. */
   sourceHash: hash,
   sourceName: name,

@@ -1,4 +1,5 @@
 export { alongTracks, placeAlong, type ModelAlong } from './along';
+export { deepPicture, isDeepFile, MOST_DEEP_PIXELS, readDeepFile, type DeepPicture } from './deepPicture';
 export { fileTessellation, readCad, TESSELLATIONS, type CadKernel, type Tessellation } from './cad';
 export { fitStage, type Product } from './fitStage';
 export { ACCEPTED, detectFormat, FORMAT_LIST, MOST_FILE_BYTES } from './format';

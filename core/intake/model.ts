@@ -26,6 +26,8 @@ export interface ModelFinish {
 export interface ModelPicture {
   name: string;
   bytes: Uint8Array<ArrayBuffer>;
+  /** With more than eight bits, once it was brought into the forms that are kept. */
+  deep?: Uint8Array<ArrayBuffer>;
 }
 
 /** The finish of a file that only names a colour and how opaque it is: what is half clear is taken for glass. */

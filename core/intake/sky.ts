@@ -70,16 +70,16 @@ interface Size {
   height: number;
 }
 
-const isExr = (bytes: Uint8Array): boolean =>
+export const isExr = (bytes: Uint8Array): boolean =>
   bytes.length > 8 && bytes[0] === 0x76 && bytes[1] === 0x2f && bytes[2] === 0x31 && bytes[3] === 0x01;
 
-const isHdr = (bytes: Uint8Array): boolean => bytes[0] === 0x23 && bytes[1] === 0x3f; // #?
+export const isHdr = (bytes: Uint8Array): boolean => bytes[0] === 0x23 && bytes[1] === 0x3f; // #?
 
 /** Most attributes of a header that are looked through. */
 const MOST_ATTRIBUTES = 1000;
 
 /** Size of an OpenEXR picture by the data window in its first header; null where there is none. */
-function exrSize(bytes: Uint8Array): Size | null {
+export function exrSize(bytes: Uint8Array): Size | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let at = 8;
   const text = (): string | null => {
@@ -111,7 +111,7 @@ function exrSize(bytes: Uint8Array): Size | null {
 const MOST_HEADER = 65_536;
 
 /** Size of a Radiance picture by the line that ends its header; null where there is none. */
-function hdrSize(bytes: Uint8Array): Size | null {
+export function hdrSize(bytes: Uint8Array): Size | null {
   const header = new TextDecoder('latin1').decode(bytes.subarray(0, MOST_HEADER));
   const line = /\n\s*-Y\s+(\d{1,9})\s+\+X\s+(\d{1,9})\s*\n/.exec(header);
   return line ? { height: Number(line[1]), width: Number(line[2]) } : null;

@@ -13,6 +13,7 @@ const PICTURE = new RegExp(`\\.(${PICTURE_ENDINGS.join('|')})$`, 'i');
 const COMPANIONS: [RegExp, RegExp][] = [
   [/\.obj$/i, /\.mtl$/i],
   [/\.gltf$/i, /\.bin$/i],
+  [/\.mtlx$/i, /\.(exr|hdr)$/i],
 ];
 
 export const isPictureName = (name: string): boolean => PICTURE.test(name);

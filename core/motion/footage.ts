@@ -47,8 +47,8 @@ const KEPT = 600;
 /** Footage that a source plays; labels tell no more than which picture they are. */
 const playedBy = (source: FinishMap['source'], assets: ProjectDocument['assets']): FootageSource | null => {
   if (source.kind === 'footage') return source;
-  if (source.kind !== 'picture' || !assets[source.picture]?.footage) return null;
-  return newPictureMap('baseColor', { id: source.picture, kind: 'footage' }).source as FootageSource;
+  const asset = source.kind === 'picture' ? assets[source.picture] : undefined;
+  return asset?.footage ? (newPictureMap('baseColor', asset).source as FootageSource) : null;
 };
 
 /** A finish on one frame of a shot: what of it is footage is a picture. Gives the finish itself where nothing of it is. */

@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
 import { footageKey, newLight, newMap, type Finish, type FinishMap, type MapSlot } from '../document';
+import { toHalf } from '../develop';
 import { decodeSrgb } from '../optics';
 import { plainSurroundings } from '../optics';
 import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from './index';
@@ -53,6 +54,29 @@ describe('a picture on a surface', () => {
     expect(film.pixel(24, 8)[0]).toBeCloseTo(bright, 1.7);
     expect(film.pixel(8, 24)[0]).toBeCloseTo(bright, 1.7);
     expect((await render(checker(64), 'baseColor', { coding: 'linear' })).pixel(24, 8)[0]).toBeCloseTo(200 / 255, 1.7);
+  });
+
+  it('of half floats keeps what eight bits lose, coded or as light, near and far', async () => {
+    const halves = (values: number[], size = 64): TexturePicture => ({
+      width: size,
+      height: size,
+      pixels: Uint16Array.from({ length: size * size * 4 }, (_, k) =>
+        toHalf(k % 4 === 3 ? 1 : values[(k >> 2) % size < size / 2 ? 0 : 1]!),
+      ),
+    });
+    // One code of eight bits is 0.0039 of light, or 0.0003 where it is coded.
+    const dark = await render(halves([0.0011, 0.0017]), 'baseColor', { coding: 'linear' });
+    expect(dark.pixel(8, 16)[0]).toBeCloseTo(0.0011, 4.5);
+    expect(dark.pixel(24, 16)[0]).toBeCloseTo(0.0017, 4.5);
+    const coded = await render(halves([0.5, 0.502]), 'baseColor', { coding: 'srgb' });
+    expect(coded.pixel(8, 16)[0]).toBeCloseTo(decodeSrgb(0.5), 3);
+    // Far off, half of it is each: the mean of light, whatever it is coded in.
+    const far = await render(halves([0.2, 0.8]), 'baseColor', { coding: 'srgb', repeatU: 400, repeatV: 400 });
+    expect(far.pixel(16, 16)[0]).toBeCloseTo((decodeSrgb(0.2) + decodeSrgb(0.8)) / 2, 2);
+    // What lies below nothing raises nothing and lowers nothing else: numbers keep their sign until they are remapped.
+    const signed = await render(halves([-1, 1]), 'baseColor', { coding: 'linear', dark: -1, bright: 1, high: 0.5 });
+    expect(signed.pixel(8, 16)[0]).toBeCloseTo(0, 3);
+    expect(signed.pixel(24, 16)[0]).toBeCloseTo(0.5, 2);
   });
 
   it('is placed by repeats, turn and offset, and weakened by its strength', async () => {

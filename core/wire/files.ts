@@ -8,6 +8,9 @@ export type StoredFile = z.infer<typeof storedFileSchema>;
 export const storedFilesSchema = z.array(storedFileSchema).max(2000);
 
 const keptSchema = z.object({ hash: hashSchema });
+/** A picture as it is kept: its PNG, and that with more than eight bits where it had more. */
+export const keptPictureSchema = keptSchema.extend({ deep: hashSchema.nullable() });
+export type KeptPicture = z.infer<typeof keptPictureSchema>;
 
 /** Files that come in by themselves. */
 export const FILES = {
@@ -23,5 +26,9 @@ export const FILES = {
   }),
   lookup: route('post', '/api/lookups', { body: storedFileSchema, answer: keptSchema }),
   /** A picture that was sent, turned into the one form that is kept. */
-  picture: route('post', '/api/pictures', { body: storedFileSchema, answer: keptSchema }),
+  picture: route('post', '/api/pictures', {
+    body: storedFileSchema,
+    /** `clipped`: numbers in it that were none, or beyond what is kept. */
+    answer: keptPictureSchema.extend({ clipped: z.number() }),
+  }),
 };

@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import type { ModelFinish } from '../intake';
-import { hashSchema, storedFilesSchema } from './files';
+import { keptPictureSchema, storedFilesSchema } from './files';
 import { route } from './route';
 
 /** Finishes of a file, which wear its pictures by their position; null where one could not be kept. */
 export const finishFileSchema = z.object({
   /** Looked at closer where they come into a document; see intake/place.ts. */
   finishes: z.array(z.custom<ModelFinish>((each) => typeof each === 'object' && each !== null)),
-  pictures: z.array(z.object({ name: z.string(), hash: hashSchema }).nullable()),
+  pictures: z.array(keptPictureSchema.extend({ name: z.string() }).nullable()),
   notes: z.array(z.string()),
 });
 export type ReadFinishes = z.infer<typeof finishFileSchema>;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { FINDINGS, LIMITS, recipeSchema } from '../document';
 import type { ModelSummary, ModelTree } from '../intake';
-import { hashSchema, storedFileSchema, storedFilesSchema } from './files';
+import { hashSchema, keptPictureSchema, storedFileSchema, storedFilesSchema } from './files';
 import { finishFileSchema } from './finishes';
 import { route } from './route';
 
@@ -47,7 +47,7 @@ const acceptedModelSchema = z.object({
   found: foundSchema,
   tree: treeSchema,
   /** Pictures that the model's finishes wear, in their order; null where one could not be kept. */
-  pictures: z.array(z.object({ name: z.string(), hash: hashSchema }).nullable()),
+  pictures: z.array(keptPictureSchema.extend({ name: z.string() }).nullable()),
 });
 export type AcceptedModel = z.infer<typeof acceptedModelSchema>;
 

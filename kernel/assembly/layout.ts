@@ -288,7 +288,8 @@ export const TEXTURE_LEVELS = 12;
 export const TEXTURE_PIXELS = 16;
 export const ENCODING_SRGB8 = 0;
 export const ENCODING_LINEAR8 = 1;
-export const ENCODING_FLOAT = 2;
+/** Half floats of four values. */
+export const ENCODING_HALF = 2;
 
 // Scene: one record for every slice of the time the shutter is open, one after another
 export const SCENE_SIZE = 448;

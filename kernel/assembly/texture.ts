@@ -1,7 +1,7 @@
 // Pictures, looked up with a level that fits what a pixel covers.
 
 import { linearFromSrgb8 } from './energy';
-import { ENCODING_FLOAT, ENCODING_SRGB8, TEXTURE_LEVELS, TEXTURE_PIXELS } from './layout';
+import { ENCODING_HALF, ENCODING_SRGB8, TEXTURE_LEVELS, TEXTURE_PIXELS } from './layout';
 
 /** What was looked up last. */
 export let texelR: f32 = 0;
@@ -14,14 +14,20 @@ function wrap(x: i32, size: i32): i32 {
   return m < 0 ? m + size : m;
 }
 
+/** A finite half-precision number (IEEE 754 binary16): its bits as those of a float, whose exponent is 112 too small. */
+function fromHalf(half: u32): f32 {
+  const size = reinterpret<f32>((half & 0x7fff) << 13) * reinterpret<f32>(<u32>0x77800000);
+  return (half & 0x8000) !== 0 ? -size : size;
+}
+
 function addTexel(pixels: usize, encoding: u32, width: i32, height: i32, x: i32, y: i32, weight: f32): void {
   const place = <usize>(wrap(y, height) * width + wrap(x, width));
-  if (encoding === ENCODING_FLOAT) {
-    const at = pixels + place * 16;
-    texelR += weight * load<f32>(at);
-    texelG += weight * load<f32>(at, 4);
-    texelB += weight * load<f32>(at, 8);
-    texelA += weight * load<f32>(at, 12);
+  if (encoding === ENCODING_HALF) {
+    const at = pixels + place * 8;
+    texelR += weight * fromHalf(<u32>load<u16>(at));
+    texelG += weight * fromHalf(<u32>load<u16>(at, 2));
+    texelB += weight * fromHalf(<u32>load<u16>(at, 4));
+    texelA += weight * fromHalf(<u32>load<u16>(at, 6));
     return;
   }
   const at = pixels + place * 4;

@@ -16,8 +16,10 @@ export function fileRoutes({ imports, files, blobs }: Services): Router {
     await files.lookup(blobs.path(hash), name);
     return { hash };
   });
-  serve(router, FILES.picture, async ({ body: { hash, name } }) =>
-    blobs.store(Readable.from([await files.picture(blobs.path(hash), name)])),
-  );
+  const keep = async (bytes: Uint8Array) => (await blobs.store(Readable.from([bytes]))).hash;
+  serve(router, FILES.picture, async ({ body: { hash, name } }) => {
+    const { png, deep, clipped } = await files.picture(blobs.path(hash), name);
+    return { hash: await keep(png), deep: deep && (await keep(deep)), clipped };
+  });
   return router;
 }

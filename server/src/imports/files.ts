@@ -1,4 +1,5 @@
 import { stat } from 'node:fs/promises';
+import type { NormalPicture } from './picture';
 import type { FileTask } from '../workers/fileWorker';
 import { GuardedPool } from '../workers/guardedPool';
 
@@ -16,7 +17,7 @@ export class Files {
   }
 
   /** The picture as it is kept. @throws UserProblem `picture-broken` or `file-endless` */
-  picture(path: string, name: string): Promise<Uint8Array> {
+  picture(path: string, name: string): Promise<NormalPicture> {
     return this.read({ kind: 'picture', path, name });
   }
 

@@ -1,44 +1,84 @@
-import sharp from 'sharp';
+import { encode } from 'fast-png';
+import sharp, { type Sharp } from 'sharp';
+import { toHalf } from '@zippy/core/develop';
 import { UserProblem } from '@zippy/core/document';
-import { MOST_PICTURE_PIXELS } from '@zippy/core/intake';
+import { deepPicture, isDeepFile, MOST_PICTURE_PIXELS, readDeepFile, type DeepPicture } from '@zippy/core/intake';
 import { isBitmap, readBitmap } from '@zippy/core/intake/bitmap';
 import { isKtx2, readKtx2 } from '@zippy/core/intake/basis';
 import { isTargaName, readTarga } from '@zippy/core/intake/targa';
 
+/** A picture as it is kept. */
+export interface NormalPicture {
+  /** With eight bits of red, green, blue and opacity, upright. */
+  png: Uint8Array;
+  /** Where it had more bits: a PNG of sixteen whose samples are half floats. */
+  deep: Uint8Array | null;
+  /** Numbers that were none, or beyond what is kept. */
+  clipped: number;
+}
+
 /**
- * A picture of any usual kind as PNG with eight bits of red, green, blue and opacity, upright, and no larger than is kept.
+ * A picture of any usual kind as PNG, no larger than is kept.
  * @throws UserProblem `picture-broken`
  */
-export async function normalizePicture(bytes: Uint8Array, name: string): Promise<Uint8Array> {
+export async function normalizePicture(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<NormalPicture> {
   if (isDrawing(bytes))
     throw new UserProblem(
       'picture-broken',
       `"${name}" is a drawing (SVG), which has no pixels. Export it as PNG, as large as it shall be on the surface.`,
       422,
     );
+  if (isDeepFile(bytes)) return ofDeep(readDeepFile(bytes, name));
   const unpacked = await unpack(bytes, name);
   const raw = unpacked && { raw: { width: unpacked.width, height: unpacked.height, channels: 4 as const } };
-  try {
-    return await sharp(unpacked?.data ?? bytes, {
-      ...raw,
-      limitInputPixels: 4 * MOST_PICTURE_PIXELS ** 2,
-      failOn: 'error',
-    })
+  const upright = () =>
+    sharp(unpacked?.data ?? bytes, { ...raw, limitInputPixels: 4 * MOST_PICTURE_PIXELS ** 2, failOn: 'error' })
       .timeout({ seconds: MOST_SECONDS })
-      .autoOrient()
+      .autoOrient();
+  try {
+    const { depth, channels } = await upright().metadata();
+    if (depth === 'float' || depth === 'double')
+      return await ofDeep(await floats(upright().toColourspace(channels < 3 ? 'b-w' : 'scrgb'), 1));
+    const png = await upright()
       .resize(MOST_PICTURE_PIXELS, MOST_PICTURE_PIXELS, { fit: 'inside', withoutEnlargement: true })
       .toColourspace('srgb')
       .ensureAlpha()
       .png({ compressionLevel: 6, palette: false })
       .toBuffer();
+    const deep = depth === 'ushort' ? packHalves(await floats(upright().toColourspace('rgb16'), 65535)) : null;
+    return { png, deep, clipped: 0 };
   } catch {
     throw new UserProblem(
       'picture-broken',
-      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF, TGA, BMP or WebP.`,
+      `The picture "${name}" cannot be read: it is damaged, of an unknown kind or larger than 16,384 pixels. Bring it as PNG, JPEG, TIFF, EXR, TGA, BMP or WebP.`,
       422,
     );
   }
 }
+
+/** Numbers of a picture of which `white` is 1. */
+async function floats(picture: Sharp, white: 1 | 65535): Promise<DeepPicture> {
+  const { data, info } = await picture
+    .raw({ depth: white === 1 ? 'float' : 'ushort' })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height, channels } = info;
+  const count = width * height * channels;
+  const numbers = white === 1 ? new Float32Array(data.buffer, data.byteOffset, count) : Float32Array.from(new Uint16Array(data.buffer, data.byteOffset, count), (v) => v / white); // prettier-ignore
+  return deepPicture(width, height, channels, numbers);
+}
+
+/** Seen in eight bits, plain as the numbers are: what is brighter than white is white. */
+async function ofDeep(picture: DeepPicture): Promise<NormalPicture> {
+  const { width, height, pixels, clipped } = picture;
+  const seen = Uint8Array.from(pixels, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));
+  const png = await sharp(seen, { raw: { width, height, channels: 4 } })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
+  return { png, deep: packHalves(picture), clipped };
+}
+
+const packHalves = ({ width, height, pixels }: DeepPicture): Uint8Array =>
+  encode({ width, height, data: Uint16Array.from(pixels, toHalf), channels: 4, depth: 16 });
 
 /** Longest that the picture library, whose threads cannot be ended, works on a picture. */
 const MOST_SECONDS = 25;

@@ -4,7 +4,7 @@ import { access, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { pictureFiles, UserProblem, type Look, type ProjectDocument } from '@zippy/core/document';
+import { pictureFiles, tracedFile, UserProblem, type Look, type ProjectDocument } from '@zippy/core/document';
 import { MOST_FILE_BYTES } from '@zippy/core/intake';
 
 const HASH = /^[0-9a-f]{64}$/;
@@ -28,12 +28,15 @@ export class Blobs {
     return join(this.folder, hash.slice(0, 2), hash);
   }
 
-  /** Paths of a document's files: of models by their content hash, of all that is a picture as `pictureFiles` names it. */
-  assetPaths({ assets }: Pick<ProjectDocument, 'assets'>): Record<string, string> {
+  /** Paths of a document's files: of models by their content hash, of all that is a picture as `pictureFiles` names it. @param traced those from which light is reckoned */
+  assetPaths({ assets }: Pick<ProjectDocument, 'assets'>, traced = false): Record<string, string> {
     const models = Object.values(assets).filter(({ kind }) => kind === 'model');
     return Object.fromEntries([
       ...models.map(({ hash }) => [hash, this.path(hash)]),
-      ...Object.entries(pictureFiles(assets)).map(([key, { hash }]) => [key, this.path(hash)]),
+      ...Object.entries(pictureFiles(assets)).map(([key, file]) => [
+        key,
+        this.path(traced ? tracedFile(file) : file.hash),
+      ]),
     ]);
   }
 

@@ -1,4 +1,4 @@
-import { pictureFiles, type ProjectDocument, type Shot } from '@zippy/core/document';
+import { pictureFiles, tracedFile, type ProjectDocument, type Shot } from '@zippy/core/document';
 import { evaluate, exposeFrame } from '@zippy/core/motion';
 import { frameIdentity, type RenderSettings } from '@zippy/core/trace';
 
@@ -32,4 +32,4 @@ export function loops(document: ProjectDocument, shot: Shot, settings: RenderSet
 }
 
 const assetHashes = ({ assets }: ProjectDocument): Record<string, string> =>
-  Object.fromEntries(Object.entries(pictureFiles(assets)).map(([key, { hash }]) => [key, hash]));
+  Object.fromEntries(Object.entries(pictureFiles(assets)).map(([key, file]) => [key, tracedFile(file)]));

@@ -162,7 +162,7 @@ export class Takes {
       }
       return !this.closed;
     });
-    const files = this.blobs.assetPaths({ assets });
+    const files = this.blobs.assetPaths({ assets }, true);
     const probes: Probe[] = [];
     // Where all is there already, what other ways would take is still to be measured.
     for (const frame of probeFrames(missing.length > 0 || others.length === 0 ? missing : [frames[0]!])) {
@@ -378,7 +378,7 @@ export class Takes {
     const document = await this.documentOf(row);
     const settings = readSettings(row.settings);
     if (!settings) throw new UserProblem('settings-broken', 'its settings are of a kind that is not known here.');
-    const files = this.blobs.assetPaths({ assets: await this.assetsOf(row) });
+    const files = this.blobs.assetPaths({ assets: await this.assetsOf(row) }, true);
     const checked = new Set<string>();
     for (let frame = row.first; frame <= row.last; frame++) {
       const identity = await this.plannedIdentity(row, frame);

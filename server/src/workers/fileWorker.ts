@@ -34,6 +34,6 @@ export default answering<FileTask, unknown>((task) => {
     case 'lookup':
       return lookup(task);
     case 'picture':
-      return readFile(task.path).then((bytes) => normalizePicture(bytes, task.name));
+      return readFile(task.path).then((bytes) => normalizePicture(new Uint8Array(bytes), task.name));
   }
 });

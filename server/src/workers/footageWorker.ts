@@ -117,8 +117,8 @@ async function readRow(): Promise<void> {
   let repeated = 0;
   for (const { name, path } of sources) {
     if (stopped) return;
-    const picture = sharp(await normalizePicture(new Uint8Array(await readFile(path)), name));
-    const { data, info } = await picture.raw().toBuffer({ resolveWithObject: true });
+    const { png } = await normalizePicture(new Uint8Array(await readFile(path)), name);
+    const { data, info } = await sharp(png).raw().toBuffer({ resolveWithObject: true });
     if (read.frames.length === 0) Object.assign(read, { width: info.width, height: info.height });
     if (info.width !== read.width || info.height !== read.height)
       throw new UserProblem(

@@ -23,7 +23,7 @@ import {
 import { unpackArchive } from '@zippy/core/intake/archive';
 import { ModelReader } from '@zippy/core/intake/readModel';
 import { packFinish } from '../imports/finishFile';
-import { normalizePicture } from '../imports/picture';
+import { normalizePicture, type NormalPicture } from '../imports/picture';
 import type { FinishForm, ReadFinishes } from '@zippy/core/wire';
 import { startWorker } from './startWorker';
 
@@ -103,14 +103,15 @@ async function withPictures<M extends Pick<Model, 'finishes' | 'pictures' | 'not
   const worn = new Set(model.finishes.flatMap(({ maps }) => maps.map(({ picture }) => picture)));
   const pictures: ModelPicture[] = [];
   for (const [k, { name, bytes }] of model.pictures.entries()) {
-    let normal: Uint8Array = new Uint8Array();
+    let normal: NormalPicture | null = null;
     try {
       if (worn.has(k) && bytes.length > 0) normal = await normalizePicture(bytes, name);
     } catch (error) {
       if (!(error instanceof UserProblem)) throw error;
       notes.push(`The picture "${name}" cannot be read and was left out.`);
     }
-    pictures.push({ name, bytes: new Uint8Array(normal) });
+    const deep = normal?.deep ? { deep: new Uint8Array(normal.deep) } : {};
+    pictures.push({ name, bytes: new Uint8Array(normal?.png ?? []), ...deep });
   }
   return { ...model, pictures, notes };
 }
@@ -139,8 +140,10 @@ async function accept({ read: job, recipe, folder }: Extract<ImportMessage, { ty
 
 async function keepPictures(pictures: readonly ModelPicture[], folder: string): Promise<ReadFinishes['pictures']> {
   const kept = [];
-  for (const { name, bytes } of pictures)
-    kept.push(bytes.length > 0 ? { name, hash: await keep(bytes, folder) } : null);
+  for (const { name, bytes, deep } of pictures) {
+    const finer = deep ? await keep(deep, folder) : null;
+    kept.push(bytes.length > 0 ? { name, hash: await keep(bytes, folder), deep: finer } : null);
+  }
   return kept;
 }
 

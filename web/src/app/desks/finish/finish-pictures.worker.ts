@@ -1,7 +1,7 @@
 /// <reference lib="webworker" />
 import { blobUrl } from '../../api/urls';
 import { Darkroom, filmFrame } from '@zippy/core/develop';
-import type { Finish } from '@zippy/core/document';
+import { tracedFile, type Finish, type PictureFile } from '@zippy/core/document';
 import { readPicture } from '@zippy/core/intake';
 import { SAMPLE_ASPECT, sampleLook, sampleMeshes, sampleScene, type SampleGround } from '@zippy/core/shelf';
 import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from '@zippy/core/trace';
@@ -13,7 +13,7 @@ export interface FinishWish {
   finish: Finish;
   ground: SampleGround;
   width: number;
-  pictures: Record<string, { hash: string; name: string }>;
+  pictures: Record<string, PictureFile>;
 }
 
 const SAMPLES = 16;
@@ -35,7 +35,7 @@ class FinishDrawer {
       picture: async (asset) => {
         const known = this.pictures[asset];
         if (!known) throw new Error('A picture of the finish is gone.');
-        const response = await fetch(blobUrl(known.hash));
+        const response = await fetch(blobUrl(tracedFile(known)));
         if (!response.ok) throw new Error(`${known.name} cannot be fetched.`);
         return readPicture(new Uint8Array(await response.arrayBuffer()), known.name);
       },

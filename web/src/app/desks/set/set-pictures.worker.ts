@@ -1,7 +1,7 @@
 /// <reference lib="webworker" />
 import { blobUrl } from '../../api/urls';
 import { Darkroom, filmFrame } from '@zippy/core/develop';
-import type { Look, PictureFile } from '@zippy/core/document';
+import { tracedFile, type Look, type PictureFile } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import type { FrameState } from '@zippy/core/motion';
@@ -34,7 +34,7 @@ class SetDrawer {
     this.scene = new SceneMemory(kernel, memory, {
       mesh: async (asset, index) => (await this.model(asset))[index]!,
       sky: async (asset) => readSurroundings(await this.bytes(asset), this.fileOf(asset).name),
-      picture: async (asset) => readPicture(await this.bytes(asset), this.fileOf(asset).name),
+      picture: async (asset) => readPicture(await fetchBytes(tracedFile(this.fileOf(asset))), this.fileOf(asset).name),
       contentOf: (asset) => this.pictures[asset]?.hash ?? asset,
     });
   }

@@ -1,4 +1,4 @@
-import type { Look } from '@zippy/core/document';
+import type { Look, PictureFile } from '@zippy/core/document';
 import type { FrameState } from '@zippy/core/motion';
 import type { RenderSettings } from '@zippy/core/trace';
 
@@ -24,7 +24,7 @@ export interface TracedRequest {
   /** Samples at which the picture is finished. */
   samples: number;
   /** Surroundings and pictures by asset id. */
-  pictures: Record<string, { hash: string; name: string }>;
+  pictures: Record<string, PictureFile>;
 }
 
 export interface TracedAnswer {

@@ -1,6 +1,7 @@
 /// <reference lib="webworker" />
 import { blobUrl } from '../../api/urls';
 import { Darkroom, filmFrame, readCube, type LookupTable } from '@zippy/core/develop';
+import { tracedFile, type PictureFile } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import {
@@ -53,8 +54,8 @@ class Refiner {
         return readSurroundings(await fetchBytes(hash), name);
       },
       picture: async (asset) => {
-        const { hash, name } = refiner!.fileOf(asset);
-        return readPicture(await fetchBytes(hash), name);
+        const file = refiner!.fileOf(asset);
+        return readPicture(await fetchBytes(tracedFile(file)), file.name);
       },
       contentOf: (asset) => refiner!.pictures[asset]?.hash ?? asset,
     });
@@ -151,7 +152,7 @@ class Refiner {
     this.lookup = { hash, table: response.ok ? readCube(await response.text(), 'The look-up table') : null };
   }
 
-  private fileOf(asset: string): { hash: string; name: string } {
+  private fileOf(asset: string): PictureFile {
     const file = this.pictures[asset];
     if (!file) throw new Error('A picture of the scene is not in the project any more. Choose another one.');
     return file;

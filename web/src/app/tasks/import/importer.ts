@@ -26,7 +26,7 @@ import {
 } from '@zippy/core/intake';
 import { pictureOfSource } from '@zippy/core/optics';
 import { Api, ServerProblem } from '../../api/api';
-import type { AcceptedModel, ImportJob, StoredFile } from '@zippy/core/wire';
+import type { AcceptedModel, ImportJob, KeptPicture, StoredFile } from '@zippy/core/wire';
 import { many } from '../../ui/many';
 import { otherWork } from '../../store/other-work';
 import { Notices } from '../../store/notices';
@@ -66,7 +66,9 @@ export class Importer {
     const films = dropped.filter(isFilm);
     const files = dropped.filter((file) => !films.includes(file));
     await this.bringPictures(films);
-    const surroundings = files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
+    // Beside a file of finishes such pictures are maps that it names.
+    const worn = files.some(({ name }) => isFinishFile(name));
+    const surroundings = worn ? [] : files.filter((file) => /\.(hdr|exr)$/i.test(file.name));
     for (const picture of surroundings) await this.bringSurroundings(picture);
     const lookups = files.filter((file) => /\.cube$/i.test(file.name));
     for (const table of lookups) await this.bringLookup(table);
@@ -306,7 +308,12 @@ export class Importer {
   }
 
   private async readPicture(file: File): Promise<Asset> {
-    return pictureAsset(file.name, (await this.api.keepPicture(file.name, await this.send(file))).hash);
+    const kept = await this.api.keepPicture(file.name, await this.send(file));
+    if (kept.clipped > 0)
+      this.notices.say(
+        `${many(kept.clipped, 'number')} in "${file.name}" ${kept.clipped === 1 ? 'was' : 'were'} none, or beyond what is kept; brought to the nearest that is.`,
+      );
+    return pictureAsset(file.name, kept);
   }
 
   /** Has a film, or pictures that follow each other, taken apart. A file that holds one picture alone gives a picture. */
@@ -328,7 +335,7 @@ export class Importer {
     }
     if (!job.footage) throw new Error(job.message);
     const { frames, rate, brightness, notes } = job.footage;
-    const picture = pictureAsset(name, frames[0]!);
+    const picture = pictureAsset(name, { hash: frames[0]!, deep: null });
     if (frames.length === 1) return picture;
     this.notices.say(
       [`${picture.name}: ${many(frames.length, 'frame')}, ${sayNumber(frames.length / rate)} s.`, ...notes].join(' '),
@@ -425,10 +432,10 @@ function takeAlong(
 
 /** What the project keeps of the pictures that came with a model, in their order; null for what could not be kept. */
 export const pictureAssets = (pictures: AcceptedModel['pictures']): (Asset | null)[] =>
-  pictures.map((picture) => picture && pictureAsset(picture.name, picture.hash));
+  pictures.map((picture) => picture && pictureAsset(picture.name, picture));
 
 /** A picture of the project; the same picture brought twice is two, so that each can be exchanged alone. */
-function pictureAsset(file: string, hash: string): Asset {
+function pictureAsset(file: string, { hash, deep }: KeptPicture): Asset {
   const name = file.replace(/\.[^.]*$/, '').slice(0, LIMITS.nameLength) || 'Picture';
-  return newAsset({ name, kind: 'picture', hash, sourceName: file.slice(0, LIMITS.nameLength) });
+  return newAsset({ name, kind: 'picture', hash, deep, sourceName: file.slice(-LIMITS.nameLength) });
 }

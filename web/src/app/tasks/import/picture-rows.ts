@@ -1,5 +1,5 @@
 /** Pictures that are brought. */
-export const PICTURES = '.png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif,.tga';
+export const PICTURES = '.png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.gif,.tga,.exr,.hdr';
 /** Films that are brought. */
 export const FILMS = '.mp4,.m4v,.mov,.webm,.mkv,.avi,.mpg,.mpeg,.apng';
 
