@@ -17,7 +17,11 @@ const subjects = {
   wire: ['document', 'geometry', 'intake', 'trace', 'reel'],
 };
 const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/formats'];
-const below = { 'geometry/setPieces': ['geometry/sweep'], 'motion/moves': ['geometry'] };
+const below = {
+  'geometry/setPieces': ['geometry/sweep'],
+  'motion/moves': ['geometry'],
+  'optics/lamps': ['geometry'],
+};
 
 /** Folders of the page from the lowest to the highest: each uses those before it, and its own. */
 const page = [

@@ -4,7 +4,7 @@
 import { filmFrame, NoiseFilter } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, type Finish } from '@zippy/core/document';
 import { composeTransform, floorMesh, type TriangleMesh } from '@zippy/core/geometry';
-import { evaluate, type FrameState } from '@zippy/core/motion';
+import { evaluate, SEEN_BY_ALL, type FrameState } from '@zippy/core/motion';
 import { allocateSamples, defaultRenderSettings, nextAverage, PILOT, type LoadedFrame } from '@zippy/core/trace';
 import * as L from '@zippy/kernel/layout';
 import { demoScene } from './demoScene';
@@ -60,6 +60,7 @@ function lampInLens(): { meshes: TriangleMesh[]; state: FrameState } {
         transform: composeTransform([0, k === 0 ? 0 : 15, 0], [0, 0, 0, 1], [1, 1, 1]),
         finish: `f${k}`,
         glow: 1,
+        seen: SEEN_BY_ALL,
       })),
       finishes: Object.fromEntries(finishes.map((finish, k) => [`f${k}`, newFinish({ id: `f${k}`, ...finish })])),
       lights: [],

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { composeTransform } from '@zippy/core/geometry';
 import { newDocument } from '@zippy/core/document';
-import { evaluate } from '@zippy/core/motion';
+import { evaluate, SEEN_BY_ALL } from '@zippy/core/motion';
 import { plainSurroundings } from '@zippy/core/optics';
 import { defaultRenderSettings, SceneMemory } from '@zippy/core/trace';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
@@ -40,6 +40,7 @@ export default async function instances(): Promise<void> {
       transform: composeTransform([(k % 25) * 9, Math.floor(k / 25) * 9, k === 7 ? frame : 0], [0, 0, 0, 1], [1, 1, 1]),
       finish: null,
       glow: 1,
+      seen: SEEN_BY_ALL,
     })),
   });
   const settings = { ...defaultRenderSettings(), width: 16, height: 16, samples: 1 };

@@ -2,7 +2,7 @@
 // interleaved runs, one thread.
 import { madeMap, newCamera, newDocument, newFinish, newMap, type Finish, type FinishMap } from '@zippy/core/document';
 import { IDENTITY, floorMesh } from '@zippy/core/geometry';
-import type { FrameState } from '@zippy/core/motion';
+import { SEEN_BY_ALL, type FrameState } from '@zippy/core/motion';
 import { defaultRenderSettings, SceneMemory, renderTiles, resetTiles } from '@zippy/core/trace';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { fastestOver, figure } from './figure';
@@ -27,6 +27,7 @@ function state(finish: Partial<Finish>): FrameState {
         transform: IDENTITY,
         finish: 'f',
         glow: 1,
+        seen: SEEN_BY_ALL,
       },
     ],
     finishes: { f: newFinish({ ...finish, id: 'f' }) },

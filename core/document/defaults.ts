@@ -15,6 +15,7 @@ import {
   PICTURE,
   RENDER,
   SETTINGS,
+  TRACK,
   SHOT,
   SKY,
   SURROUNDINGS,
@@ -126,11 +127,20 @@ export function newLight(kind: Light['kind'], over: Partial<Light> = {}): Light 
     kind,
     solo: false,
     parent: null,
+    aimOn: null,
+    track: null,
+    parts: [],
     ...defaultsOf(LIGHT),
     ...LAMP_KINDS[kind].begin,
     ...over,
   };
 }
+
+/** A track about what a light is aimed at. */
+export const newTrack = (over: Partial<NonNullable<Light['track']>> = {}): NonNullable<Light['track']> => ({
+  ...defaultsOf(TRACK),
+  ...over,
+});
 
 export function newCamera(over: Partial<Camera> = {}): Camera {
   return {

@@ -10,6 +10,7 @@ export {
   newLight,
   newNode,
   newShot,
+  newTrack,
 } from './defaults';
 export { blendFinishes } from './blendFinishes';
 export { editFault } from './editFault';
@@ -35,6 +36,7 @@ export {
   GRADIENT,
   LAYERS,
   LIGHT,
+  TRACK,
   BLENDS,
   LABEL,
   MAP,

@@ -168,11 +168,29 @@ const migrations: Record<number, (document: Json) => Json> = {
       ),
     })),
   }),
-  // Version 10 kept eight bits of every picture.
+  // Version 10 kept eight bits of every picture, and knew no lights that stay aimed, run on tracks or light some parts alone, and no parts that only some rays see.
   10: (document) => ({
     ...document,
     schemaVersion: 11,
     assets: each(document['assets'], (asset) => ({ ...asset, deep: null })),
+    lights: each(document['lights'], (light) => ({
+      ...light,
+      aimOn: null,
+      track: null,
+      reaches: 'all',
+      parts: [],
+      softEdge: 0,
+      roll: 0,
+      spanWidth: 0.7,
+      spanHeight: 0.45,
+      round: false,
+    })),
+    nodes: each(document['nodes'], (node) => ({
+      ...node,
+      visibleToCamera: true,
+      visibleInMirrors: true,
+      castsShadows: true,
+    })),
   }),
 };
 

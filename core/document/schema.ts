@@ -25,6 +25,7 @@ import {
   SHOT,
   SKY,
   SURROUNDINGS,
+  TRACK,
   type MappedIn,
 } from './properties';
 import { idSchema, nameSchema, pathSchema } from './properties/ids';
@@ -241,6 +242,11 @@ export const lightSchema = z.object({
   /** Node that carries the light: its position and target are in that node's space. Null is the world. */
   parent: id.nullable(),
   ...shapeOf(LIGHT),
+  /** What it stays aimed at wherever it and that go, instead of its target: a point in the space of a node. */
+  aimOn: z.object({ node: id, point: vector }).nullable(),
+  track: z.object(shapeOf(TRACK)).nullable(),
+  /** Nodes, with all below them, that it lights alone or leaves out, as `reaches` says. */
+  parts: z.array(id).max(LIMITS.parts),
 });
 
 export const cameraSchema = z.object({

@@ -2,6 +2,7 @@ import {
   inOrder,
   propertyKind,
   readProperty,
+  subtree,
   writeProperty,
   type Camera,
   type Finish,
@@ -14,7 +15,7 @@ import {
   type Value,
 } from '../document';
 import type { Quaternion, Transform } from '../geometry';
-import { placedAimed, placeNode, restingState, type PlacedNode, type SceneState } from '../scene';
+import { lampsOf, placedAimed, placeNode, restingState, type PlacedNode, type SceneState, type Seen } from '../scene';
 import { dressedBy } from './colourways';
 import { dressCopies, type Worn } from './dressedCopies';
 import { playFootage } from './footage';
@@ -32,6 +33,7 @@ export interface PartState {
   transform: Transform;
   finish: string | null;
   glow: number;
+  seen: Seen;
 }
 
 /** All that the tracer reads of one frame, after evaluation. Lights that are off are left out. */
@@ -57,6 +59,8 @@ export interface FrameState {
 export function evaluateProperties(document: ProjectDocument, shot: Shot | null, frame: number): SceneState {
   const state = restingState(document);
   if (!shot) return state;
+  const { numerator, denominator } = document.frameRate;
+  state.moment = { seconds: ((frame - 1) * denominator) / numerator, share: (frame - 1) / shot.length };
   const own = new Set<string>();
   const assign: SetValue = (path, value) => {
     detach(state, path, own);
@@ -100,6 +104,7 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
         transform,
         finish: byCopy ? finishOf(byCopy(k)) : same,
         glow: node.glow,
+        seen: placed.seen,
       });
     });
   }
@@ -107,7 +112,9 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   const worn = new Set(parts.map((part) => part.finish));
   const burning = inOrder(aimed.lights).filter((light) => light.on && light.power > 0);
   const solo = burning.filter((light) => light.solo);
-  const lights = solo.length > 0 ? solo : burning;
+  const shining = solo.length > 0 ? solo : burning;
+  const lights = shining.flatMap((light) => lampsOf(withAllBelow(document, light), state.moment));
+  const shines = new Set(shining.map(({ id }) => id));
   const still = [...Object.entries(state.finishes).filter(([id]) => worn.has(id)), ...Object.entries(made)];
   const finishes = Object.fromEntries(still.map(([id, finish]) => [id, playFootage(finish, document, frame)]));
   const switched = switchedSources(shot);
@@ -117,7 +124,7 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
     lights,
     sources: {
       lamps: inOrder(state.lights)
-        .filter((light) => lights.includes(light) || (solo.length === 0 && switched.has(light.id)))
+        .filter((light) => shines.has(light.id) || (solo.length === 0 && switched.has(light.id)))
         .map(({ id, name, group }) => ({ id, name, group })),
       finishes: Object.values(finishes)
         .filter(({ id, emissionPower }) => emissionPower > 0 || switched.has(id))
@@ -127,6 +134,10 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
     set: state.set,
   };
 }
+
+/** A light with all nodes that it lights or leaves out, those below others too. */
+const withAllBelow = (document: ProjectDocument, light: Light): Light =>
+  light.reaches === 'all' ? light : { ...light, parts: light.parts.flatMap((id) => subtree(document, id)) };
 
 /** Ids of lights and finishes whose power or switch a shot changes over time. */
 function switchedSources(shot: Shot | null): Set<string> {

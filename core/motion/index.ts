@@ -9,3 +9,4 @@ export { sampleProperty } from './sampleProperty';
 export { findSeamFaults, type SeamFault } from './seam';
 export { exposeFrame } from './shutter';
 export { trackValue } from './track';
+export { SEEN_BY_ALL } from '../scene';

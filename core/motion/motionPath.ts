@@ -59,7 +59,7 @@ export function keyCarried(
   const own = resting[grip.collection][grip.id];
   if (!own) return null;
   const held = { ...state, [grip.collection]: { ...state[grip.collection], [grip.id]: own } };
-  return carried(held, grip, by)[path] ?? null;
+  return (carried(held, grip, by)[path] as Vector3 | undefined) ?? null;
 }
 
 /** A shot with keys and changes of some things only: of the rest none has to be looked up on every frame. */
@@ -72,11 +72,13 @@ function ofThings(shot: Shot, paths: readonly string[]): Shot {
 
 const placeOf = ({ collection, id }: Grip): string => `${collection}/${id}/position`;
 
-/** The thing and all that it hangs under. */
+/** The thing, and all that it hangs under or stays aimed at. */
 function pathsTo(document: ProjectDocument, { collection, id }: Grip): string[] {
   const paths = [`${collection}/${id}`];
-  for (let up = document[collection][id]!.parent; up !== null; up = document.nodes[up]?.parent ?? null)
-    paths.push(`nodes/${up}`);
+  const thing = document[collection][id]!;
+  const followed = 'aimOn' in thing ? (thing.aimOn?.node ?? null) : null;
+  for (const first of [thing.parent, followed])
+    for (let up = first; up !== null; up = document.nodes[up]?.parent ?? null) paths.push(`nodes/${up}`);
   return paths;
 }
 

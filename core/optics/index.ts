@@ -1,7 +1,7 @@
 export { dispersion, insideOf } from './absorption';
 export { writeBack } from './balance';
 export { decodeSrgb, encodeSrgb, hexFromLinear, linearFromHex } from './color';
-export { facingArea, LAMP_KINDS, lampKind } from './lamps';
+export { facingArea, LAMP_KINDS, lampFrame, lampKind, shiningLamp } from './lamps';
 export { circleOfConfusion, lensRadius, tanHalfWidth } from './lens';
 export {
   aboutSource,

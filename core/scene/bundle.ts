@@ -181,6 +181,8 @@ export function putThings(
         name: freeName(draft[collection], each.name),
         order: lastOrder(draft[collection]),
       };
+      if ('parts' in own) own.parts = own.parts.filter((node: string) => draft.nodes[node]);
+      if ('aimOn' in own && own.aimOn && !draft.nodes[own.aimOn.node]) own.aimOn = null;
       if ('focusOn' in own && own.focusOn && !draft.nodes[own.focusOn.node]) own.focusOn = null;
       (draft[collection] as Record<string, typeof own>)[id] = own;
       made.push({ kind, id });

@@ -1,7 +1,15 @@
 import { carried, carryAimed, gripPlace, joinParts, placedAimed, removeNodes, turned, ungroupNode } from './index';
 import { evaluate, evaluateProperties } from '../motion';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { checkDocument, newCamera, newDocument, newLight, newNode, type ProjectDocument } from '../document';
+import {
+  checkDocument,
+  newCamera,
+  newDocument,
+  newLight,
+  newNode,
+  type ProjectDocument,
+  type Value,
+} from '../document';
 import { frameAlong, quaternionAbout, rotateVector, subtract, type Vector } from '../geometry';
 let document: ProjectDocument;
 const close = (v: readonly number[]) => v.map((each) => expect.closeTo(each, 5));
@@ -69,10 +77,10 @@ describe('what a node carries', () => {
     const state = evaluateProperties(document, null, 1);
     const grip = { collection: 'lights', id: 'lamp' } as const;
     expect(gripPlace(state, grip)).toEqual(close(before.position));
-    const apply = (values: Record<string, Vector>) => {
+    const apply = (values: Record<string, Value>) => {
       for (const [path, value] of Object.entries(values)) {
         const key = path.split('/')[2] as 'position' | 'target';
-        document.lights['lamp']![key] = [...value];
+        document.lights['lamp']![key] = [...(value as Vector)];
       }
     };
     apply(carried(state, grip, [0, 0, 40]));

@@ -1,4 +1,4 @@
-import { focusDistanceTo, focusOnPoint, removeNodes } from './index';
+import { focusDistanceTo, followedPoint, removeNodes } from './index';
 import { checkDocument, newCamera, newDocument, newNode, newShot, type ProjectDocument } from '../document';
 import { newMove, evaluate, exposeFrame } from '../motion';
 import { describe, expect, it } from 'vitest';
@@ -61,10 +61,10 @@ describe('a focus that follows', () => {
 
   it('is put on a point of the world in the space of the node that carries it', () => {
     const world = composeTransform([10, 0, 0], quaternionAbout([0, 0, 1], Math.PI / 2), [2, 2, 2]);
-    expect(focusOnPoint('n', world, [10, 4, 6])).toEqual({
+    expect(followedPoint('n', world, [10, 4, 6])).toEqual({
       node: 'n',
       point: [2, 0, 3].map((v) => expect.closeTo(v, 9)),
     });
-    expect(focusOnPoint('n', composeTransform([0, 0, 0], [0, 0, 0, 1], [0, 1, 1]), [1, 1, 1])).toBeNull();
+    expect(followedPoint('n', composeTransform([0, 0, 0], [0, 0, 0, 1], [0, 1, 1]), [1, 1, 1])).toBeNull();
   });
 });

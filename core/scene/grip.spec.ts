@@ -12,7 +12,16 @@ import {
   type SceneState,
   type Grip,
 } from './index';
-import { newCamera, newDocument, newLight, newNode, newShot, writeProperty, type ProjectDocument } from '../document';
+import {
+  newCamera,
+  newDocument,
+  newLight,
+  newNode,
+  newShot,
+  writeProperty,
+  type ProjectDocument,
+  type Value,
+} from '../document';
 import { newMove, evaluateProperties } from '../motion';
 import { describe, expect, it } from 'vitest';
 import { quaternionAbout, rotateVector, subtract, transformPoint } from '../geometry';
@@ -41,7 +50,7 @@ function studio(): ProjectDocument {
   return document;
 }
 
-const withValues = (state: SceneState, values: Record<string, [number, number, number]>): SceneState => {
+const withValues = (state: SceneState, values: Record<string, Value>): SceneState => {
   const copy = { ...structuredClone({ ...state, spins: [] }), spins: state.spins } as SceneState;
   for (const [path, value] of Object.entries(values)) writeProperty(copy, path, value);
   return copy;

@@ -18,6 +18,7 @@ import {
   type Transform,
 } from '../geometry';
 import { lampKind } from '../optics/lamps';
+import { trackCarried } from './lightTrack';
 import { placedAimed, worldTransforms } from './placement';
 import type { SceneState } from './state';
 
@@ -34,8 +35,13 @@ export function gripPlace(state: SceneState, { collection, id }: Grip): Vector3 
   return node ? transformPoint(worldTransforms(state, [id]).get(id)!, node.pivot) : null;
 }
 
-/** New values of properties, by path, that carry what is held by a distance in the world. */
-export function carried(state: SceneState, grip: Grip, by: Vector3): Record<string, Vector3> {
+/** New values of properties, by path, that carry what is held by a distance in the world; of a lamp on a track, that change its track. */
+export function carried(state: SceneState, grip: Grip, by: Vector3): Record<string, Value> {
+  const light = grip.collection === 'lights' ? placedAimed(state).lights[grip.id] : undefined;
+  if (light?.track) {
+    const changed = Object.entries(trackCarried(light, by));
+    return Object.fromEntries(changed.map(([name, value]) => [`lights/${grip.id}/track/${name}`, value as Value]));
+  }
   const path = `${grip.collection}/${grip.id}/position`;
   const position = readProperty(state, path) as Vector3 | undefined;
   if (!position) return {};
@@ -81,7 +87,7 @@ export function sized(state: SceneState, { collection, id }: Grip, by: Vector3):
   const sizes = Object.entries(light ? (lampKind(light).sized?.(light, by) ?? {}) : {});
   return Object.fromEntries(
     sizes.map(([name, value]) => {
-      const { min, max } = LIGHT[name as 'width' | 'height' | 'radius'];
+      const { min, max } = LIGHT[name as 'width' | 'spanWidth'];
       return [`lights/${id}/${name}`, Math.min(max, Math.max(min, value))];
     }),
   );

@@ -1,6 +1,7 @@
 export { bundleSchema, liftThings, putThings, type Bundle, type Thing } from './bundle';
 export { carryPlaces, unwound } from './carriedMotion';
-export { focusDistanceTo, focusOnPoint } from './focus';
+export { focusDistanceTo, followedPoint } from './focus';
+export { lampsOf, lightOf } from './lightTrack';
 export { forgetTargets } from './forget';
 export {
   aimed,
@@ -33,6 +34,15 @@ export {
 } from './partTree';
 export { axisInParent, setPivot, setPivotInWorld } from './pivot';
 export { unplaceAimed } from './carried';
-export { copyTransforms, localTransform, placedAimed, placeNode, worldTransforms, type PlacedNode } from './placement';
+export {
+  copyTransforms,
+  localTransform,
+  placedAimed,
+  placeNode,
+  SEEN_BY_ALL,
+  worldTransforms,
+  type PlacedNode,
+  type Seen,
+} from './placement';
 export { rescaleNode } from './rescale';
 export { restingState, type SceneState } from './state';

@@ -15,6 +15,7 @@ import {
   type Vector,
 } from '../geometry';
 import { placeAimed } from './carried';
+import { lampsOf } from './lightTrack';
 import { focusDistanceTo } from './focus';
 import type { SceneState } from './state';
 
@@ -31,7 +32,7 @@ export function worldTransforms(
   return new Map([...world].map(([id, { transform }]) => [id, transform]));
 }
 
-/** Lights and cameras of an evaluated state as they stand in the world, sharp at what they follow. */
+/** Lights and cameras of an evaluated state as they stand in the world, aimed and sharp at what they follow; of a track the first lamp. */
 export function placedAimed(
   state: SceneState,
   world = new Map<string, PlacedNode>(),
@@ -46,9 +47,15 @@ export function placedAimed(
     const point = transformPoint(placeNode(state, followed, world).transform, camera.focusOn!.point);
     return { ...camera, focusDistance: focusDistanceTo(camera, point) };
   };
+  const aim = (light: Light): Light => {
+    const followed = light.aimOn && state.nodes[light.aimOn.node];
+    if (!followed) return light;
+    return { ...light, target: transformPoint(placeNode(state, followed, world).transform, light.aimOn!.point) };
+  };
+  const light = (each: Light): Light => lampsOf(aim(place(each)), state.moment)[0]!;
   const all = <T extends Light | Camera>(record: Record<string, T>, change: (each: T) => T) =>
     Object.fromEntries(Object.entries(record).map(([id, each]) => [id, change(each)]));
-  return { lights: all(state.lights, place), cameras: all(state.cameras, (camera) => focus(place(camera))) };
+  return { lights: all(state.lights, light), cameras: all(state.cameras, (camera) => focus(place(camera))) };
 }
 
 /** A node's own transform: scale and turn about its pivot, then its position. */
@@ -72,6 +79,11 @@ function transformAbout(pivot: Vector, position: Vector, turn: Quaternion, size:
   return multiplyTransforms(turned, [1, 0, 0, -pivot[0], 0, 1, 0, -pivot[1], 0, 0, 1, -pivot[2]]);
 }
 
+/** By what something is seen. */
+export type Seen = Pick<SceneNode, 'visibleToCamera' | 'visibleInMirrors' | 'castsShadows'>;
+
+export const SEEN_BY_ALL: Seen = { visibleToCamera: true, visibleInMirrors: true, castsShadows: true };
+
 /** Where a node stands and is shown. */
 export interface PlacedNode {
   /** As if neither it nor what it hangs under were copied. */
@@ -79,6 +91,8 @@ export interface PlacedNode {
   /** Every place at which it is shown. */
   instances: Transform[];
   visible: boolean;
+  /** What of it and all that it hangs under says so. */
+  seen: Seen;
 }
 
 /** Copies in copies multiply; more than this of one node are left out, so that no document can fill the memory. */
@@ -95,7 +109,12 @@ function manyInstances(outer: readonly Transform[], own: readonly Transform[]): 
   return made;
 }
 
-const WORLD: PlacedNode = { transform: IDENTITY, instances: [IDENTITY], visible: true };
+const WORLD: PlacedNode = {
+  transform: IDENTITY,
+  instances: [IDENTITY],
+  visible: true,
+  seen: SEEN_BY_ALL,
+};
 
 /** Places a node of a state, and what it hangs under. @param world those placed already, by id */
 export function placeNode(state: SceneState, node: SceneNode, world: Map<string, PlacedNode>): PlacedNode {
@@ -110,6 +129,11 @@ export function placeNode(state: SceneState, node: SceneNode, world: Map<string,
     transform,
     instances: plain ? [transform] : manyInstances(parent.instances, copyTransforms(node, spin)),
     visible: parent.visible && node.visible,
+    seen: {
+      visibleToCamera: parent.seen.visibleToCamera && node.visibleToCamera,
+      visibleInMirrors: parent.seen.visibleInMirrors && node.visibleInMirrors,
+      castsShadows: parent.seen.castsShadows && node.castsShadows,
+    },
   };
   world.set(node.id, placed);
   return placed;

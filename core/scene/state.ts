@@ -1,6 +1,12 @@
 import type { Camera, Finish, Light, ProjectDocument, SceneNode, StudioSet } from '../document';
 import type { Quaternion } from '../geometry';
 
+/** Where a shot is: seconds since its first frame, and the share of it that has passed. */
+export interface Moment {
+  seconds: number;
+  share: number;
+}
+
 /** The document as one moment shows it: every property at its value, and what moves add to places. */
 export interface SceneState {
   nodes: Record<string, SceneNode>;
@@ -10,6 +16,7 @@ export interface SceneState {
   set: StudioSet;
   /** Turns that moves add to nodes, in the space of the node's parent. */
   spins: Map<string, Quaternion>;
+  moment: Moment;
 }
 
 /** The document at rest, in no shot. Its records are the state's own, what they hold is the document's. */
@@ -20,4 +27,5 @@ export const restingState = ({ nodes, finishes, lights, cameras, set }: ProjectD
   cameras: { ...cameras },
   set,
   spins: new Map(),
+  moment: { seconds: 0, share: 0 },
 });

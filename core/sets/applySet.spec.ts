@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { newDocument, newLight, newNode, openDocument, type ProjectDocument } from '../document';
 import type { Lit } from '../optics';
 import { newMove } from '../motion';
-import { applySet, READY_SETS } from './index';
+import { applySet, READY_SETS, surpriseSet } from './index';
 
 const lit = (over: Partial<Lit> = {}): Lit => ({ center: [0, 60, 0], size: 120, eye: [0, 90, 500], floor: 0, ...over });
 const named = (name: string) => READY_SETS.find((ready) => ready.name === name)!;
@@ -67,5 +67,36 @@ describe('a ready set', () => {
     document.nodes['part'] = newNode({ id: 'part', finish });
     applySet(document, named('Cut out'), lit());
     expect(Object.keys(document.finishes)).toEqual([finish]);
+  });
+});
+
+describe('a surprise', () => {
+  it('is the same for the same seed and product, and another for the next', () => {
+    expect(surpriseSet(7, 0.5)).toEqual(surpriseSet(7, 0.5));
+    const made = Array.from({ length: 60 }, (_, seed) => JSON.stringify({ ...surpriseSet(seed, 0.5), name: '' }));
+    expect(new Set(made).size).toBe(60);
+  });
+
+  it.each([0, 0.02, 0.18, 0.5, 0.8])('has a ground that a product of %s stands out from, and lamps above it', (own) => {
+    for (let seed = 0; seed < 200; seed++) {
+      const made = surpriseSet(seed, own);
+      const [r, g, b] = made.floor.color!;
+      const ground = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+      expect(Math.abs(Math.log2(ground / Math.max(0.03, own))), `seed ${seed}`).toBeGreaterThan(1.2);
+      for (const { at, nits } of made.lamps!) {
+        expect(at[1]).toBeGreaterThan(0.2);
+        expect(nits).toBeGreaterThan(0);
+      }
+      // All that falls where the product stands, as a white ground would show it: no more than the brightest of the ready sets.
+      const light = made.lamps!.reduce((sum, { at, size, nits }) => sum + (nits * size[0] * size[1]) / Math.hypot(...at) ** 2, 0); // prettier-ignore
+      expect(light * Math.max(ground, 0.3)).toBeLessThan(2400);
+    }
+  });
+
+  it('stands as any ready set does', () => {
+    const document = newDocument('Set');
+    for (let seed = 1; seed < 30; seed++) applySet(document, surpriseSet(seed, 0.4), lit());
+    expect(whole(document).set.ready!.name).toBe('Surprise 29');
+    expect(Object.keys(document.lights).length).toBeLessThan(6);
   });
 });

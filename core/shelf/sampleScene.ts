@@ -1,6 +1,6 @@
 import { defaultLook, newCamera, newDocument, newFinish, newLight, type Finish, type Look } from '../document';
 import { IDENTITY, sweepMesh, type TriangleMesh } from '../geometry';
-import type { FrameState } from '../motion';
+import { SEEN_BY_ALL, type FrameState } from '../motion';
 import { sampleBody } from './sampleBody';
 
 /** Meshes of the sample scene by their numbers: what wears the finish, and what it stands on. */
@@ -31,6 +31,7 @@ export function sampleScene(finish: Partial<Finish>, ground: SampleGround = 'bri
     transform: IDENTITY,
     finish: worn,
     glow: 1,
+    seen: SEEN_BY_ALL,
   });
   const target: [number, number, number] = [2, 20, 0];
   const key = { position: [-130, 120, 90] as [number, number, number], target, width: 80, height: 80 };

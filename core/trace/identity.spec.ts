@@ -55,6 +55,7 @@ function another({ schema, default: standard }: Property, present: unknown): unk
             'once',
             'world',
             'front',
+            'only',
           ],
   );
   const found = tries.find((value) => value !== present && schema.safeParse(value).success);
@@ -92,6 +93,28 @@ describe('the name of a frame', () => {
       const same = frameIdentity(before, asked, hashes) === frameIdentity(after, asked, hashes);
       expect(same, name).toBe(!property.traced);
     }
+  });
+
+  it('tells by what a part is seen, and which lamps light it, whatever its id', () => {
+    const names = new Set<string>();
+    const named = (change: (state: FrameState) => void) => {
+      const state = frame();
+      change(state);
+      names.add(frameIdentity(state, settings, hashes));
+    };
+    const node = frame().parts[0]!.node;
+    named(() => undefined);
+    for (const by of ['visibleToCamera', 'visibleInMirrors', 'castsShadows'] as const)
+      named(({ parts }) => (parts[0]!.seen = { ...parts[0]!.seen, [by]: false }));
+    named(({ lights }) => Object.assign(lights[0]!, { reaches: 'only', parts: [node] }));
+    named(({ lights }) => Object.assign(lights[0]!, { reaches: 'only', parts: [] }));
+    named(({ lights }) => Object.assign(lights[0]!, { reaches: 'except', parts: [node] }));
+    expect(names.size).toBe(7);
+    named(({ parts, lights }) => {
+      parts[0]!.node = 'other';
+      Object.assign(lights[0]!, { reaches: 'only', parts: ['other', 'gone'] });
+    });
+    expect(names.size).toBe(7);
   });
 
   it('stays when a later version knows more of things, and when what is switched off changes', () => {

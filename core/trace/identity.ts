@@ -21,6 +21,7 @@ import {
 import { aboutSource } from '../optics';
 import type { FrameState } from '../motion';
 import { defaultRenderSettings, type RenderSettings } from './settings';
+import { lightLinks, seenFlags } from './links';
 import { finishMaps } from './maps';
 
 /** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
@@ -42,21 +43,25 @@ export function frameIdentity(
   const byPart = Object.values(state.finishes).some((finish) =>
     finishMaps(finish).some(({ source }) => source.kind === 'partRandom'),
   );
-  const seenOf = (moment: FrameState) => ({
-    parts: moment.parts.map(({ mesh, transform, finish, glow, name }) => [
-      meshKey(mesh),
-      transform,
-      finish,
-      glow,
-      named || byPart ? name : '',
-    ]),
-    finishes: Object.keys(moment.finishes)
-      .sort()
-      .map((id) => [id, seenFinish(moment.finishes[id]!, named, hashes)]),
-    lights: moment.lights.map((light) => seenLight(light, settings.layers.includes('lights'))),
-    camera: moment.camera && seen(moment.camera, CAMERA),
-    set: seenSet(moment, hashes),
-  });
+  const seenOf = (moment: FrameState) => {
+    const links = lightLinks(moment.lights);
+    return {
+      parts: moment.parts.map((part) => {
+        const { mesh, transform, finish, glow, name, seen } = part;
+        const flags = seenFlags(seen) + links.on(part);
+        return [meshKey(mesh), transform, finish, glow, named || byPart ? name : '', ...(flags === 0 ? [] : [flags])];
+      }),
+      finishes: Object.keys(moment.finishes)
+        .sort()
+        .map((id) => [id, seenFinish(moment.finishes[id]!, named, hashes)]),
+      lights: moment.lights.map((light) => ({
+        ...seenLight(light, settings.layers.includes('lights')),
+        ...(links.of(light) === 0 ? {} : { links: links.of(light) }),
+      })),
+      camera: moment.camera && seen(moment.camera, CAMERA),
+      set: seenSet(moment, hashes),
+    };
+  };
   // Of the frame that follows only places are read: what changes its light there does not make this one another picture.
   const placesOf = (moment: FrameState) => [
     moment.parts.map(({ transform }) => transform),

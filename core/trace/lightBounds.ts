@@ -1,12 +1,12 @@
 import type { Light } from '../document';
-import { centreOf, frameAlong, subtract, type Bounds } from '../geometry';
-import { facingArea, lampKind, lampRadiance, lightColor, luminance } from '../optics';
+import { centreOf, type Bounds } from '../geometry';
+import { facingArea, lampFrame, lampKind, lampRadiance, lightColor, luminance } from '../optics';
 import type { Instance } from './instances';
 import type { LightBounds } from './lightTree';
 
 /** What the light tree knows of a lamp. */
 export function lampBounds(light: Light): LightBounds {
-  const { x, y, z } = frameAlong(subtract(light.target, light.position));
+  const { x, y, z } = lampFrame(light);
   const kind = lampKind(light);
   const reach = [0, 1, 2].map((k) => kind.along(light, x[k]!, y[k]!));
   const shines = luminance(lightColor(light.kelvin, light.tint)) > 0 ? lampRadiance(light) : 0;

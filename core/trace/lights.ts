@@ -1,8 +1,9 @@
 import * as L from '@zippy/kernel/layout';
 import type { Light } from '../document';
-import { centreOf, frameAlong, subtract } from '../geometry';
+import { centreOf, subtract } from '../geometry';
 import type { FrameState } from '../motion';
-import { lampKind, lampRadiance, lightColor, luminance, sunLight, turnSurroundings } from '../optics';
+import { lightOf } from '../scene';
+import { lampFrame, lampKind, lampRadiance, lightColor, luminance, sunLight, turnSurroundings } from '../optics';
 import { findGuides, findLensGuides, type View } from './guides';
 import type { Instance } from './instances';
 import { lampBounds, partBounds } from './lightBounds';
@@ -33,7 +34,7 @@ export function lightGroups(lights: Pick<Light, 'id' | 'name' | 'group'>[], lumi
     return names.length - 1;
   };
   const key = (light: Pick<Light, 'id' | 'group'>) =>
-    light.group === '' ? `light ${light.id}` : `group ${light.group}`;
+    light.group === '' ? `light ${lightOf(light.id)}` : `group ${light.group}`;
   for (const light of lights) place(key(light), light.group === '' ? light.name : light.group);
   for (const { name } of luminous) place(`finish ${name}`, name);
   return {
@@ -73,6 +74,11 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number, tilt
       height: 1,
       radius: 1,
       gradient: 0,
+      softEdge: 0,
+      roll: 0,
+      spanWidth: 1,
+      spanHeight: 1,
+      round: false,
       coneAngle: 1,
       penumbra: 0,
       gridAngle: 0,
@@ -80,6 +86,10 @@ export function skySun({ set: { surroundings } }: FrameState, turn: number, tilt
       visibleToCamera: true,
       castsShadows: true,
       group: '',
+      aimOn: null,
+      track: null,
+      reaches: 'all',
+      parts: [],
     },
   ];
 }
@@ -107,6 +117,7 @@ export function writeLights(
   instances: Instance[],
   instancesAt: number,
   groups: LightGroups,
+  links: (light: Light) => number,
   skyIrradiance: number,
   view: View,
 ): WrittenLights {
@@ -124,7 +135,7 @@ export function writeLights(
   const guidesAt = heap.allocate(Math.max(1, guides.length + lensGuides.length) * L.GUIDE_SIZE);
   const { f32, u32, i32 } = heap.views();
   u32.fill(0, at / 4, (at + count * L.LIGHT_SIZE) / 4);
-  lamps.forEach((light, k) => writeLamp(f32, u32, at + k * L.LIGHT_SIZE, light, groups.of(light)));
+  lamps.forEach((light, k) => writeLamp(f32, u32, at + k * L.LIGHT_SIZE, light, groups.of(light), links(light)));
   luminous.forEach(({ instance, index }, k) => {
     const light = lamps.length + k;
     const record = at + light * L.LIGHT_SIZE;
@@ -135,7 +146,9 @@ export function writeLights(
     u32[(record + L.LIGHT_INSTANCE) / 4] = index;
     u32[(record + L.LIGHT_GROUP) / 4] = groups.ofFinish(instance.finishName);
   });
-  suns.forEach((light, k) => writeSun(f32, u32, at + (locals + k) * L.LIGHT_SIZE, light, groups.of(light)));
+  suns.forEach((light, k) =>
+    writeSun(f32, u32, at + (locals + k) * L.LIGHT_SIZE, light, groups.of(light), links(light)),
+  );
   const surroundings = at + (count - 1) * L.LIGHT_SIZE;
   u32[(surroundings + L.LIGHT_KIND) / 4] = L.KIND_SURROUNDINGS;
   f32[(surroundings + L.LIGHT_WEIGHT) / 4] = skyIrradiance;
@@ -165,12 +178,12 @@ export function writeLights(
   };
 }
 
-function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
+function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number, link: number): void {
   const color = lightColor(light.kelvin, light.tint);
   const radiance = lampRadiance(light);
   u32[(at + L.LIGHT_KIND) / 4] = lampKind(light).code;
   u32[(at + L.LIGHT_FLAGS) / 4] =
-    (light.visibleToCamera ? L.LIGHT_SEEN : 0) | (light.castsShadows ? 0 : L.LIGHT_SHADOWLESS);
+    (light.visibleToCamera ? L.LIGHT_SEEN : 0) | (light.castsShadows ? 0 : L.LIGHT_SHADOWLESS) | link;
   f32.set(
     color.map((v) => v * radiance),
     (at + L.LIGHT_EMISSION) / 4,
@@ -178,9 +191,9 @@ function writeCommon(f32: Float32Array, u32: Uint32Array, at: number, light: Lig
   u32[(at + L.LIGHT_GROUP) / 4] = group;
 }
 
-function writeLamp(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
-  writeCommon(f32, u32, at, light, group);
-  const { x, y, z } = frameAlong(subtract(light.target, light.position));
+function writeLamp(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number, link: number): void {
+  writeCommon(f32, u32, at, light, group, link);
+  const { x, y, z } = lampFrame(light);
   const kind = lampKind(light);
   const [halfX, halfY] = kind.halves(light);
   f32.set(light.position, (at + L.LIGHT_POSITION) / 4);
@@ -194,15 +207,16 @@ function writeLamp(f32: Float32Array, u32: Uint32Array, at: number, light: Light
   );
   f32.set(z, (at + L.LIGHT_NORMAL) / 4);
   f32[(at + L.LIGHT_RADIUS) / 4] = light.radius;
-  const { gradient = 0, cosOuter = 0, cosInner = 0, grid = 0 } = kind.shape?.(light) ?? {};
+  const { gradient = 0, softEdge = 0, cosOuter = 0, cosInner = 0, grid = 0 } = kind.shape?.(light) ?? {};
   f32[(at + L.LIGHT_GRADIENT) / 4] = gradient;
+  f32[(at + L.LIGHT_SOFT) / 4] = softEdge;
   f32[(at + L.LIGHT_COS_OUTER) / 4] = cosOuter;
   f32[(at + L.LIGHT_COS_INNER) / 4] = cosInner;
   f32[(at + L.LIGHT_GRID) / 4] = grid;
 }
 
-function writeSun(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number): void {
-  writeCommon(f32, u32, at, light, group);
+function writeSun(f32: Float32Array, u32: Uint32Array, at: number, light: Light, group: number, link: number): void {
+  writeCommon(f32, u32, at, light, group, link);
   const away = subtract(light.position, light.target);
   const size = Math.hypot(...away) || 1;
   f32.set(

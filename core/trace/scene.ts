@@ -20,6 +20,7 @@ import {
   pictureOfSource,
   surroundingsGain,
   type SurroundingsPicture,
+  shiningLamp,
 } from '../optics';
 import { KernelHeap, type KernelExports } from '@zippy/kernel/host';
 import { writeCamera } from './cameras';
@@ -36,6 +37,7 @@ import type { RenderSettings } from './settings';
 import { loadSky, surroundingsName, type LoadedSky } from './sky';
 import { loadEdges } from './edges';
 import { finishMaps, writeMaps } from './maps';
+import { lightLinks, seenFlags, type Links } from './links';
 import { loadTexture, type TexturePicture } from './textures';
 
 /** Where meshes and surroundings come from; asked for once each. */
@@ -227,6 +229,7 @@ export class SceneMemory {
     next: FrameState | null,
     finishes: Finish[],
     lamps: Light[],
+    links: Links,
   ): Instance[] {
     const later = (state: FrameState | null) => new Map(state?.parts.map((part) => [part.instance, part]) ?? []);
     const [ends, nexts] = [from === to ? null : later(to), later(next)];
@@ -247,7 +250,7 @@ export class SceneMemory {
           inverse,
           next: nexts.get(part.instance)?.transform ?? null,
           glow: part.glow,
-          flags: 0,
+          flags: seenFlags(part.seen) | links.on(part),
         },
         (part.finish !== null && numbers.get(part.finish)) || 0,
       );
@@ -257,7 +260,7 @@ export class SceneMemory {
       const transform = composeTransform([0, 0, 0], quaternionAbout([0, 1, 0], floor.turn), [1, 1, 1]);
       const mesh = this.meshes.get(floorName(from))!;
       const inverse = invertTransform(transform)!;
-      const flags = L.INSTANCE_CATCHER;
+      const flags = L.INSTANCE_CATCHER | links.on(null);
       put({ mesh, name: 'Floor', from: transform, to: transform, inverse, next: null, glow: 1, flags }, 1);
     }
     markLit(instances, lamps);
@@ -274,7 +277,10 @@ export class SceneMemory {
     const slices = state.shutter ?? [{ from: state, middle: state, to: state }];
     const layers = settings.layers;
     const { turn, tilt } = state.set.surroundings;
-    const lightsOf = (moment: FrameState) => [...moment.lights, ...skySun(moment, turn, tilt)];
+    const lightsOf = (moment: FrameState) => [
+      ...moment.lights.map((light) => shiningLamp(light)),
+      ...skySun(moment, turn, tilt),
+    ];
     const finishesOf = (moment: FrameState) => [
       newFinish({ id: 'none', name: 'No finish' }),
       floorFinish(moment),
@@ -299,12 +305,14 @@ export class SceneMemory {
     new Uint8Array(heap.memory.buffer, film, pixels * plan.floats * 4).fill(0);
     let parts: string[] = [];
     slices.forEach((slice, k) => {
+      const links = lightLinks(lightsOf(slice.middle));
       const instances = this.instancesOf(
         slice.from,
         slice.to,
         state.next ?? null,
         finishesOf(slice.middle),
         lightsOf(slice.middle),
+        links,
       );
       parts = instances.map((instance) => instance.name);
       this.writeSlice(scene + k * L.SCENE_SIZE, slice, state, settings, instances, finishesOf(slice.middle), {
@@ -312,6 +320,7 @@ export class SceneMemory {
         behind,
         groups,
         lights: lightsOf(slice.middle),
+        links,
         film,
         floats: plan.floats,
         slices: slices.length,
@@ -343,6 +352,7 @@ export class SceneMemory {
       behind: { at: number; aspect: number };
       groups: LightGroups;
       lights: FrameState['lights'];
+      links: Links;
       film: number;
       floats: number;
       slices: number;
@@ -361,10 +371,19 @@ export class SceneMemory {
     const root = this.buildInstanceTree(instances);
     const gain = surroundingsGain(surroundings);
     const irradiance = Math.PI * shared.sky.mean * luminance(gain);
-    const lights = writeLights(heap, shared.lights, instances, instancesAt, shared.groups, irradiance, {
-      cameras: camerasOf(slice),
-      width: settings.width,
-    });
+    const lights = writeLights(
+      heap,
+      shared.lights,
+      instances,
+      instancesAt,
+      shared.groups,
+      shared.links.of,
+      irradiance,
+      {
+        cameras: camerasOf(slice),
+        width: settings.width,
+      },
+    );
     finishes.forEach((finish, k) => {
       const at = finishesAt + k * L.FINISH_SIZE;
       const { f32, u32 } = heap.views();
@@ -380,6 +399,7 @@ export class SceneMemory {
     word(L.SCENE_ROOT, root);
     word(L.SCENE_ENERGY, this.energy);
     word(L.SCENE_SLICES, shared.slices);
+    word(L.SCENE_UNSHADOWED, instances.some(({ flags }) => flags & L.INSTANCE_SHADOWLESS) ? 1 : 0);
     word(L.SCENE_LIGHTS, lights.at);
     word(L.SCENE_LIGHT_COUNT, lights.count);
     word(L.SCENE_LAMPS, lights.lamps);

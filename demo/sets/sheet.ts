@@ -1,9 +1,11 @@
-// Renders every ready set with products of several sizes, colours and shines: docs/screenshots/sets.png, and what is burnt or lost.
+// Renders every ready set with products of several sizes, colours and shines: docs/screenshots/sets.png, and what is burnt or lost. With
+// `surprises` and a file it renders made up sets instead.
 import sharp, { type OverlayOptions } from 'sharp';
 import { Darkroom, filmFrame } from '@zippy/core/develop';
 import { newCamera, newDocument, newFinish, newNode, type Finish, type ProjectDocument } from '@zippy/core/document';
 import { evaluate } from '@zippy/core/motion';
-import { applySet, READY_SETS } from '@zippy/core/sets';
+import { luminance } from '@zippy/core/optics';
+import { applySet, READY_SETS, surpriseSet, type ReadySet } from '@zippy/core/sets';
 import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from '@zippy/core/trace';
 import { createKernelMemory, startKernel } from '@zippy/kernel/host';
 import { compileKernel } from '../../server/src/workers/compileKernel';
@@ -101,13 +103,26 @@ function silhouette(document: ProjectDocument): (k: number) => boolean {
     balls.some(({ x, y, r }) => Math.hypot((k % WIDTH) + 0.5 - x, Math.floor(k / WIDTH) + 0.5 - y) < r * 0.9);
 }
 
+const [, , what, file] = process.argv;
+const SURPRISES = 16;
+type Made = { name: string; of(product: (typeof PRODUCTS)[number]): ReadySet };
+const brightness = ({ finish }: (typeof PRODUCTS)[number]): number =>
+  finish.transmissionWeight ? 0.5 : luminance(finish.baseColor ?? [0.5, 0.5, 0.5]);
+const sets: Made[] =
+  what === 'surprises'
+    ? Array.from({ length: SURPRISES }, (_, k) => ({
+        name: `Surprise ${k + 1}`,
+        of: (product) => surpriseSet(k + 1, brightness(product)),
+      }))
+    : READY_SETS.map((ready) => ({ name: ready.name, of: () => ready }));
+
 const tiles: OverlayOptions[] = [];
 const rows: string[] = [];
-for (const [row, ready] of READY_SETS.entries()) {
+for (const [row, ready] of sets.entries()) {
   for (const [column, product] of PRODUCTS.entries()) {
     const document = project(product);
     const center: [number, number, number] = [0, product.size * 0.42, 0];
-    applySet(document, ready, {
+    applySet(document, ready.of(product), {
       center,
       size: product.size,
       eye: [product.size * 0.9, product.size * 1.15, product.size * 2.9],
@@ -141,11 +156,11 @@ for (const [row, ready] of READY_SETS.entries()) {
   const text = `<svg width="${WIDTH * 3}" height="${LABEL}"><text x="4" y="12" font-size="11" font-family="sans-serif" fill="#ddd">${ready.name}</text></svg>`;
   tiles.push({ input: Buffer.from(text), left: 0, top: row * (HEIGHT + LABEL) + HEIGHT });
 }
-const out = new URL('../../docs/screenshots/sets.png', import.meta.url).pathname;
+const out = file ?? new URL('../../docs/screenshots/sets.png', import.meta.url).pathname;
 await sharp({
   create: {
     width: WIDTH * PRODUCTS.length,
-    height: READY_SETS.length * (HEIGHT + LABEL),
+    height: sets.length * (HEIGHT + LABEL),
     channels: 3,
     background: '#1d1e20',
   },

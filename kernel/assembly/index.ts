@@ -1,6 +1,6 @@
 // Everything the kernel offers to TypeScript. Addresses are bytes in the shared memory.
 
-import { hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
+import { hideParts, hitInstance, hitT, hitTriangle, setTraversalScratch, trace } from './traverse';
 import { setEnergyScratch, useEnergyTables } from './energy';
 import { evaluateFinish, scatterB, scatterG, scatterPdf, scatterR } from './finish/evaluate';
 import { openFinish } from './finish/opened';
@@ -41,6 +41,7 @@ export function traceRays(scene: usize, rays: usize, hits: usize, count: u32, an
   for (let k: u32 = 0; k < count; k++) {
     const ray = rays + <usize>k * 32;
     const out = hits + <usize>k * 16;
+    hideParts(0);
     const hit = trace(
       scene,
       load<f32>(ray),

@@ -25,6 +25,7 @@ import {
   LIGHT_NORMAL,
   LIGHT_POSITION,
   LIGHT_RADIUS,
+  LIGHT_SOFT,
   LIGHT_X,
   LIGHT_Y,
   MESH_CDF,
@@ -165,9 +166,20 @@ function sampleRectangle(u: f32, v: f32): void {
   placeB = clampOne((TWO * (y - rectangleY0)) / (rectangleY1 - rectangleY0) - 1);
 }
 
+/** Smoothly from 0 to 1. */
+function fade(x: f32): f32 {
+  const t = max<f32>(0, min<f32>(1, x));
+  return t * t * (<f32>3 - TWO * t);
+}
+
 /** Radiance of a flat lamp at a place on it, under the cosine from its normal, into lampR, G, B. */
 function flatRadiance(light: usize, a: f32, b: f32, cosine: f32): void {
   let k: f32 = ONE - load<f32>(light, LIGHT_GRADIENT) * <f32>0.5 * (a * a + b * b);
+  const edge = load<f32>(light, LIGHT_SOFT);
+  if (edge > 0) {
+    if (load<i32>(light, LIGHT_KIND) === KIND_PANEL) k *= fade((ONE - abs(a)) / edge) * fade((ONE - abs(b)) / edge);
+    else k *= fade((ONE - sqrt<f32>(a * a + b * b)) / edge);
+  }
   if (load<i32>(light, LIGHT_KIND) === KIND_SPOT) {
     const inner = load<f32>(light, LIGHT_COS_INNER),
       outer = load<f32>(light, LIGHT_COS_OUTER);

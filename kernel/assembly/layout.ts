@@ -57,6 +57,13 @@ export const INSTANCE_HOLDS_LIGHT = 4;
 export const INSTANCE_CATCHER = 8;
 /** A clear solid in or near which something gives light, so that ways to it are tried from within: see guide.ts. */
 export const INSTANCE_LENS = 16;
+/** Rays straight from the camera, those that left a surface, and those towards lights go through the part as if it were not there. */
+export const INSTANCE_UNSEEN = 32;
+export const INSTANCE_UNMIRRORED = 64;
+export const INSTANCE_SHADOWLESS = 128;
+/** From this bit on: which lights that light chosen parts alone light this one. */
+export const LINKS_SHIFT = 8;
+export const MOST_LINKS = 24;
 
 // Motion of an instance while the shutter is open, from one place to another: translation (3), rotation (quaternion, 4), stretch
 // (rows, 9), each twice. See motion.ts.
@@ -247,10 +254,11 @@ export const LIGHT_COS_OUTER = 84; // of a spot's cone and a sun's radius
 export const LIGHT_COS_INNER = 88;
 export const LIGHT_GRID = 92; // tangent of the angle at which a grid lets nothing through, 0 without
 export const LIGHT_GRADIENT = 96; // share of its radiance that a panel lacks at its corners
+export const LIGHT_SOFT = 108; // part of a panel or disc over which it fades out towards its edge
 export const LIGHT_GROUP = 100;
 export const LIGHT_TRAIL = 104; // way down the light tree, one bit a level, 1 is right
 export const LIGHT_SEEN = 1; // flags
-export const LIGHT_SHADOWLESS = 2;
+export const LIGHT_SHADOWLESS = 2; // from LINKS_SHIFT on the bit that parts have which it lights; none where it lights all
 export const KIND_PANEL = 0;
 export const KIND_DISC = 1;
 export const KIND_TUBE = 2;
@@ -354,6 +362,7 @@ export const SCENE_SKY_TILT_SINE = 408;
 export const SCENE_BEHIND_PICTURE = 412; // surroundings or texture that are seen behind
 export const SCENE_BEHIND_TURN = 416; // of a picture all around
 export const SCENE_BEHIND_FIT = 420; // parts of a plate's width and height that the frame shows (2)
+export const SCENE_UNSHADOWED = 432; // whether some part throws no shadow
 export const SCENE_BY_CHANCE = 428; // not 0: light is met by chance alone, none of it is sampled. The same picture by fewer ways, for tests
 export const BEHIND_SURROUNDINGS = 0;
 export const BEHIND_COLOR = 1;

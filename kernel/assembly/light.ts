@@ -15,6 +15,7 @@ import {
   LIGHT_NORMAL,
   LIGHT_POSITION,
   LIGHT_SHADOWLESS,
+  LINKS_SHIFT,
   LIGHT_SIZE,
   LIGHT_TRAIL,
   LIGHT_WEIGHT,
@@ -58,6 +59,8 @@ export let lightB: f32 = 0;
 export let lightPdf: f32 = 0;
 export let lightGroup: u32 = 0;
 export let lightShadowless: bool = false;
+/** Bit of the parts that it lights alone; 0 where it lights all. */
+export let lightLinks: u32 = 0;
 /** Instance that was sampled as a light, or -1. */
 export let lightInstance: i32 = -1;
 
@@ -252,7 +255,9 @@ function rayWeight(scene: usize, k: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy:
   const x = cx - along * dx,
     y = cy - along * dy,
     z = cz - along * dz;
-  return (PI * weight) / max<f32>(1, sqrt<f32>(x * x + y * y + z * z));
+  // Over an endless ray it is π over the distance; of what is far away the ray is short.
+  const away = max<f32>(1, sqrt<f32>(x * x + y * y + z * z));
+  return (weight / away) * min(PI, end / away);
 }
 
 /** Chooses a light for fog along a ray and returns the chance of that choice. */
@@ -284,6 +289,7 @@ export function sampleChosen(scene: usize, index: u32, chance: f32): bool {
   const light = <usize>load<u32>(scene, SCENE_LIGHTS) + <usize>index * LIGHT_SIZE;
   lightGroup = load<u32>(light, LIGHT_GROUP);
   lightShadowless = (load<u32>(light, LIGHT_FLAGS) & LIGHT_SHADOWLESS) !== 0;
+  lightLinks = load<u32>(light, LIGHT_FLAGS) >> LINKS_SHIFT;
   lightInstance = load<i32>(light, LIGHT_KIND) === KIND_PART ? load<i32>(light, LIGHT_INSTANCE) : -1;
   if (load<i32>(light, LIGHT_KIND) === KIND_SURROUNDINGS) {
     if (!sampleSky(scene, drawX, drawY)) return false;

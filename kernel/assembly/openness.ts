@@ -4,7 +4,7 @@ import { turn, turnCosine, turnSine } from './angle';
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis } from './basis';
 import { SCENE_OCCLUSION } from './layout';
 import { draw2, drawX, drawY } from './sampler';
-import { trace } from './traverse';
+import { hideParts, trace } from './traverse';
 
 const ONE: f32 = 1;
 
@@ -17,6 +17,7 @@ export function openness(scene: usize, x: f32, y: f32, z: f32, nx: f32, ny: f32,
   const a = r * turnCosine,
     b = r * turnSine,
     c = sqrt<f32>(max<f32>(0, ONE - drawX));
+  hideParts(0);
   const met = trace(
     scene,
     x,

@@ -9,8 +9,10 @@ import {
   FINISH_OPACITY,
   FINISH_THIN,
   INSTANCE_FINISH,
+  INSTANCE_SHADOWLESS,
   INSTANCE_SIZE,
   SCENE_INSTANCES,
+  SCENE_UNSHADOWED,
 } from './layout';
 import { lightEndX, lightEndY, lightEndZ, lightInstance, lightX, lightY, lightZ } from './light';
 import { keepPoint, pointOfLamp, pointOfWall } from './point';
@@ -30,7 +32,7 @@ import {
   surfaceZ,
 } from './surface';
 import { mappedFinish } from './map/stack';
-import { setHit, trace } from './traverse';
+import { hideParts, setHit, trace } from './traverse';
 
 const ONE: f32 = 1;
 const FAR: f32 = 1e20;
@@ -81,6 +83,9 @@ function aimShadowRay(x: f32, y: f32, z: f32): f32 {
   return distance;
 }
 
+/** The light that reached a place last went through parts that throw no shadow: a ray could not have met it. */
+export let passedParts: bool = false;
+
 /**
  * Whether the light sampled last reaches a place, and how much thin clear walls and holes on the way let pass. Both ends are lifted off
  * their surfaces already. A distant light comes along its direction.
@@ -96,6 +101,9 @@ export function lightReaches(
   distant: bool,
 ): bool {
   beginReach(1);
+  hideParts(INSTANCE_SHADOWLESS);
+  const unshadowed = load<u32>(scene, SCENE_UNSHADOWED) !== 0;
+  passedParts = false;
   let x = fromX,
     y = fromY,
     z = fromZ;
@@ -104,7 +112,13 @@ export function lightReaches(
   towardsZ = lz;
   let reach: f32 = distant ? FAR : aimShadowRay(x, y, z);
   for (let wall = 0; wall < MOST_PASSES; wall++) {
-    if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, true)) return true;
+    if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, true)) {
+      if (unshadowed && !passedParts) {
+        hideParts(0);
+        passedParts = trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, true);
+      }
+      return true;
+    }
     disturbed = true;
     const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
     if (

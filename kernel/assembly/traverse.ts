@@ -3,6 +3,7 @@
 
 import {
   BLOCK_TRIANGLE,
+  INSTANCE_FLAGS,
   INSTANCE_MESH,
   INSTANCE_SIZE,
   LEAF,
@@ -75,6 +76,13 @@ function reciprocal(d: f32): f32 {
   return <f32>1 / (abs(d) < 1e-18 ? (d < 0 ? <f32>-1e-18 : <f32>1e-18) : d);
 }
 
+/** Flags of instances that the next rays go through. */
+let hidden: u32 = 0;
+/** What `trace` leaves out from here on: parts with one of these flags. */
+export function hideParts(flags: u32): void {
+  hidden = flags;
+}
+
 /** Nearest hit along a ray, or any hit where `any` is set. Direction need not have unit length; t counts in its lengths. */
 export function trace(
   scene: usize,
@@ -130,17 +138,20 @@ export function trace(
       const m8 = load<f32>(m, 32),
         m9 = load<f32>(m, 36),
         m10 = load<f32>(m, 40);
-      const found = traceMesh(
-        <usize>load<u32>(at + INSTANCE_MESH),
-        m0 * ox + m1 * oy + m2 * oz + load<f32>(m, 12),
-        m4 * ox + m5 * oy + m6 * oz + load<f32>(m, 28),
-        m8 * ox + m9 * oy + m10 * oz + load<f32>(m, 44),
-        m0 * dx + m1 * dy + m2 * dz,
-        m4 * dx + m5 * dy + m6 * dz,
-        m8 * dx + m9 * dy + m10 * dz,
-        tMin,
-        any,
-      );
+      const there = (load<u32>(at, INSTANCE_FLAGS) & hidden) === 0;
+      const found =
+        there &&
+        traceMesh(
+          <usize>load<u32>(at + INSTANCE_MESH),
+          m0 * ox + m1 * oy + m2 * oz + load<f32>(m, 12),
+          m4 * ox + m5 * oy + m6 * oz + load<f32>(m, 28),
+          m8 * ox + m9 * oy + m10 * oz + load<f32>(m, 44),
+          m0 * dx + m1 * dy + m2 * dz,
+          m4 * dx + m5 * dy + m6 * dz,
+          m8 * dx + m9 * dy + m10 * dz,
+          tMin,
+          any,
+        );
       if (found) {
         hitInstance = <i32>instance;
         if (any) return true;

@@ -35,11 +35,13 @@ export const load_f64 = reader((from, at) => from.getFloat64(at, true));
 export const load_i32 = reader((from, at) => from.getInt32(at, true));
 export const load_u32 = reader((from, at) => from.getUint32(at, true));
 export const load_u8 = reader((from, at) => from.getUint8(at));
+export const load_u16 = reader((from, at) => from.getUint16(at, true));
 export const store_f32 = writer((to, at, value) => to.setFloat32(at, value, true));
 export const store_f64 = writer((to, at, value) => to.setFloat64(at, value, true));
 export const store_i32 = writer((to, at, value) => to.setInt32(at, value, true));
 export const store_u32 = writer((to, at, value) => to.setUint32(at, value, true));
 export const store_u8 = writer((to, at, value) => to.setUint8(at, value));
+export const store_u16 = writer((to, at, value) => to.setUint16(at, value, true));
 
 /** Eight bytes that are only moved. */
 export const load_u64 = (at: number, offset = 0): bigint => refresh().getBigUint64(at + offset, true);

@@ -21,6 +21,7 @@ const NAMED: Record<string, Type> = {
   usize: 'u32',
   isize: 'i32',
   u8: 'u32',
+  u16: 'u32',
   bool: 'bool',
   boolean: 'bool',
   v128: 'v128',
@@ -29,7 +30,7 @@ const NAMED: Record<string, Type> = {
 
 /** Functions of machine.ts that a translated module may call. */
 const MACHINE = [
-  ...['f32', 'f64', 'i32', 'u32', 'u64', 'u8'].flatMap((type) => [`load_${type}`, `store_${type}`]),
+  ...['f32', 'f64', 'i32', 'u32', 'u64', 'u8', 'u16'].flatMap((type) => [`load_${type}`, `store_${type}`]),
   ...['fround', 'imul', 'umul', 'bits_f32', 'f32_bits', 'ctz', 'nearest', 'unreachable', 'memory', 'Mathf'],
   ...['v128', 'i32x4', 'i8x16', 'f32x4'],
 ];

@@ -3,7 +3,7 @@ import { CLIP, LAYERS, PICTURE, RENDER, SETTINGS, SHOT } from './film';
 import { SOURCE } from '../../optics/maps';
 import { BLENDS, FINISH, MAP, PROJECTIONS } from './finish';
 import { LABEL } from './label';
-import { LIGHT } from './light';
+import { LIGHT, TRACK } from './light';
 import { LOOK } from './look';
 import { COPIES, NODE } from './node';
 import type { Property, Table } from './property';
@@ -34,6 +34,7 @@ export {
   SKY,
   SOURCE,
   SURROUNDINGS,
+  TRACK,
 };
 
 /** Where the entities of a table lie: `*` stands for an id or the name of a slot. */
@@ -44,6 +45,7 @@ const PLACES: readonly (readonly [string, Table])[] = [
   ['finishes/*/maps/*/source', SOURCE],
   ['finishes/*/maps/*', MAP],
   ['finishes/*', FINISH],
+  ['lights/*/track', TRACK],
   ['lights/*', LIGHT],
   ['cameras/*', CAMERA],
   ['set/floor', FLOOR],

@@ -25,6 +25,10 @@ export const NODE = {
   /** Direction in the node's own space about which new moves turn it: that of a shaft or hinge. */
   axis: still(direction([0, 1, 0])),
   visible: toggle(true),
+  /** Straight by the camera and through smooth glass, in mirrors and by the light that it sends on, and in light's way. */
+  visibleToCamera: toggle(true),
+  visibleInMirrors: toggle(true),
+  castsShadows: toggle(true),
   /** Multiplies the emission of the finish on this part alone. */
   glow: number(1, { unit: '×', min: 0, max: 1000, step: 0.05 }),
 } satisfies Table;

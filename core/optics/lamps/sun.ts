@@ -5,6 +5,7 @@ import { byRadius, type LampKind } from './kind';
 export const sun: LampKind = {
   title: 'Sun',
   code: KIND_SUN,
+  units: ['lux'],
   begin: { power: 2000, unit: 'lux' },
   proportions: (size) => ({ radius: size / 2 }),
   far: true,

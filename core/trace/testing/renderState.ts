@@ -18,7 +18,7 @@ import {
   type StudioSet,
 } from '../../document';
 import { IDENTITY, type Transform, type TriangleMesh } from '../../geometry';
-import type { FrameState } from '../../motion';
+import { SEEN_BY_ALL, type FrameState, type PartState } from '../../motion';
 import { plainSurroundings, type SurroundingsPicture } from '../../optics';
 const wasm = readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm'));
 const module = new WebAssembly.Module(wasm);
@@ -27,6 +27,7 @@ export interface TestPart {
   mesh: TriangleMesh;
   finish?: Partial<Finish>;
   transform?: Transform;
+  seen?: Partial<PartState['seen']>;
 }
 
 export interface TestScene {
@@ -52,7 +53,7 @@ export function frameState({ parts = [], lights = [], camera, set }: TestScene):
   studio.surroundings.color = [0, 0, 0];
   set?.(studio);
   return {
-    parts: parts.map(({ transform }, index) => ({
+    parts: parts.map(({ transform, seen }, index) => ({
       node: `n${index}`,
       instance: `n${index}`,
       name: `Part ${index}`,
@@ -60,6 +61,7 @@ export function frameState({ parts = [], lights = [], camera, set }: TestScene):
       transform: transform ?? IDENTITY,
       finish: `f${index}`,
       glow: 1,
+      seen: { ...SEEN_BY_ALL, ...seen },
     })),
     finishes: Object.fromEntries(
       parts.map(({ finish }, index) => [

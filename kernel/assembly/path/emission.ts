@@ -10,6 +10,7 @@ import {
   INSTANCE_FLAGS,
   INSTANCE_LIGHT,
   INSTANCE_TWO_SIDED,
+  INSTANCE_UNSEEN,
   LIGHT_FLAGS,
   LIGHT_GROUP,
   LIGHT_SEEN,
@@ -32,7 +33,7 @@ import {
   surfaceY,
   surfaceZ,
 } from '../surface';
-import { hitT, trace } from '../traverse';
+import { hideParts, hitT, trace } from '../traverse';
 import { add, addEmission, coverPixel } from './outputs';
 import { meetWeight, vertexPdf, vertexX, vertexY, vertexZ } from './vertex';
 
@@ -77,6 +78,7 @@ export function addThroughLens(scene: usize): void {
     oz = originZ;
   let before: f32 = 0;
   for (let wall = 0; wall < MOST_WALLS; wall++) {
+    hideParts(INSTANCE_UNSEEN);
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
     const at = hitT;
     const lights = <usize>load<u32>(scene, SCENE_LIGHTS);

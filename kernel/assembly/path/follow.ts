@@ -33,8 +33,11 @@ import {
   INSTANCE_FINISH,
   INSTANCE_FLAGS,
   INSTANCE_LIGHT,
+  INSTANCE_UNMIRRORED,
+  INSTANCE_UNSEEN,
   LAYER_OCCLUSION,
   LAYER_SHADOW,
+  LINKS_SHIFT,
   SCENE_CAMERA,
   SCENE_DEPTH,
   SCENE_LAYERS,
@@ -97,7 +100,7 @@ import {
   tangentZ,
 } from '../surface';
 import { mappedFinish } from '../map/stack';
-import { hitInstance, hitT, keepHit, recallHit, trace } from '../traverse';
+import { hideParts, hitInstance, hitT, keepHit, recallHit, trace } from '../traverse';
 import { meetSurroundings } from './behind';
 import {
   carry,
@@ -118,7 +121,18 @@ import { fogLight, lightInMedium } from './matter';
 import { add, addEmission, beginOutputs, coverPixel, keepAlbedo, keepFirst, setOpenness } from './outputs';
 import { openShadingNormal, shadingX, shadingY, shadingZ } from './shadingNormal';
 import { exitX, exitY, exitZ, leaveSurface } from './subsurface';
-import { addSampled, byChance, lead, leadEnds, meetWeight, openVertices, setLead, setVertex } from './vertex';
+import {
+  addSampled,
+  ALL_LINKS,
+  byChance,
+  lead,
+  leadEnds,
+  meetWeight,
+  openVertices,
+  setLead,
+  setLinks,
+  setVertex,
+} from './vertex';
 
 const ONE: f32 = 1;
 const TWO: f32 = 2;
@@ -176,11 +190,14 @@ function follow(
   const cone = (TWO * load<f32>(scene, SCENE_CAMERA + CAMERA_TAN_X)) / <f32>load<i32>(scene, SCENE_WIDTH);
   let travelled: f32 = 0;
   let straight = !aside;
+  let viewing = !aside; // nothing but smooth glass lies between the camera and the ray
   let tinted = !aside; // the albedo layer has not met a surface yet that scatters
   let passes = 0,
     steps = 0;
   let first = !aside;
   for (;;) {
+    // Within a part its other side is always there.
+    hideParts(within !== 0 ? 0 : viewing ? INSTANCE_UNSEEN : INSTANCE_UNMIRRORED);
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
     const distance = hitT;
     meetLamps(
@@ -203,6 +220,7 @@ function follow(
         const led = lead,
           ends = leadEnds;
         setLead(1, ends);
+        setLinks(ALL_LINKS);
         keepHit();
         fogLight(scene, ox, oy, oz, dx, dy, dz, end);
         recallHit();
@@ -235,6 +253,8 @@ function follow(
           pz = oz + t * dz;
         const g = mediumG;
         setLead(1, true);
+        setLinks(ALL_LINKS);
+        viewing = false;
         if (mediumLit && !byChance) lightInMedium(scene, px, py, pz, dx, dy, dz, g);
         const guided = mediumGuided && !byChance && openGuides(scene, px, py, pz, true);
         if (guided) lightThroughLens(scene, spare, px, py, pz, dx, dy, dz, whole + t, bounces);
@@ -343,6 +363,7 @@ function follow(
       const ax = -gx,
         ay = -gy,
         az = -gz;
+      setLinks(flags >> LINKS_SHIFT);
       leaveSurface(scene, finish, px, py, pz, ax, ay, az, eps);
       dx = exitX;
       dy = exitY;
@@ -376,7 +397,9 @@ function follow(
       openFinish(finish, wx, wy, wz, inside, surround, nanometres);
     }
     const smoothGlass = finishIsSmoothGlass();
+    // What is behind smooth glass is lit by what lights that.
     if (!smoothGlass) {
+      setLinks(flags >> LINKS_SHIFT);
       tinted = false;
       if (leadEnds && aside) return;
       setLead(leadEnds ? <f32>1 : lead, true);
@@ -464,6 +487,7 @@ function follow(
     dy = y;
     dz = z;
     straight = false;
+    if (!smoothGlass || !sampleTransmitted) viewing = false;
     // A perfect mirror or lens cannot be met by light sampling; neither can a rough lobe where none was done.
     setVertex(px, py, pz, nx, ny, nz, smoothGlass ? <f32>0 : pdf);
     travelled = 0;

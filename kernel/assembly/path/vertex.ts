@@ -4,10 +4,15 @@
 
 import { scatterB, scatterG, scatterR } from '../finish/evaluate';
 import {
+  INSTANCE_FLAGS,
+  INSTANCE_SIZE,
+  INSTANCE_UNMIRRORED,
   LIGHT_FLAGS,
   LIGHT_SHADOWLESS,
   LIGHT_SIZE,
+  LINKS_SHIFT,
   SCENE_BY_CHANCE,
+  SCENE_INSTANCES,
   SCENE_LIGHTS,
   SCENE_LOCAL_LIGHTS,
 } from '../layout';
@@ -18,6 +23,7 @@ import {
   lightG,
   lightGroup,
   lightInstance,
+  lightLinks,
   lightPdf,
   lightR,
   lightShadowless,
@@ -27,10 +33,14 @@ import {
   openPlace,
 } from '../light';
 import { passB, passG, passR, transmit } from '../media';
-import { beginReach, lampMap, lightReaches, mapB, mapG, mapR, reachB, reachG, reachR } from '../shadow';
+import { beginReach, lampMap, lightReaches, mapB, mapG, mapR, passedParts, reachB, reachG, reachR } from '../shadow';
 import { add, addShadow } from './outputs';
 
 const ONE: f32 = 1;
+/** Density over solid angle from which on scattering shows what gives the light, and not the light alone: some ten degrees. */
+const SHARP: f32 = 30;
+/** Of what no part is: every light lights it. */
+export const ALL_LINKS: u32 = 0xffffff;
 
 // Its place and normal, and the density of the ray from it. A density of 0 (camera, mirrors) means that no light sample could have
 // met what the ray meets; one below 0 that light samples have counted all of it.
@@ -38,6 +48,8 @@ export let vertexX: f32 = 0;
 export let vertexY: f32 = 0;
 export let vertexZ: f32 = 0;
 export let vertexPdf: f32 = 0;
+/** Bits of what it is on: which lights that light chosen parts alone light it. */
+let vertexLinks: u32 = ALL_LINKS;
 let normalX: f32 = 0;
 let normalY: f32 = 0;
 let normalZ: f32 = 0;
@@ -56,6 +68,7 @@ export let leadEnds: bool = false;
 export function openVertices(scene: usize): void {
   byChance = load<u32>(scene, SCENE_BY_CHANCE) !== 0;
   setLead(1, true);
+  setLinks(ALL_LINKS);
 }
 
 export function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf: f32): void {
@@ -66,6 +79,13 @@ export function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf
   normalY = ny;
   normalZ = nz;
   vertexPdf = byChance ? 0 : pdf;
+  vertexLinks = placeLinks;
+}
+
+/** Bits of the place that lights are sampled for, and that becomes the next vertex. */
+let placeLinks: u32 = ALL_LINKS;
+export function setLinks(links: u32): void {
+  placeLinks = links;
 }
 
 export function setLead(weight: f32, ends: bool): void {
@@ -75,6 +95,11 @@ export function setLead(weight: f32, ends: bool): void {
 
 /** Weight of a light that the ray met, against having sampled it: `pdf` without the choice of the light. */
 export function meetWeight(scene: usize, light: i32, pdf: f32): f32 {
+  if (light >= 0) {
+    const links =
+      load<u32>(<usize>load<u32>(scene, SCENE_LIGHTS) + <usize>light * LIGHT_SIZE, LIGHT_FLAGS) >> LINKS_SHIFT;
+    if (links !== 0 && (links & vertexLinks) === 0) return 0;
+  }
   if (vertexPdf === 0) return leadEnds || light < load<i32>(scene, SCENE_LOCAL_LIGHTS) ? lead : ONE;
   if (vertexPdf < 0) return 0;
   if (light >= 0) {
@@ -102,22 +127,29 @@ export function addSampled(
   pdf: f32,
   catches: bool,
 ): void {
+  if (lightLinks !== 0 && (lightLinks & placeLinks) === 0) return;
   const lx = lightX,
     ly = lightY,
     lz = lightZ;
   const distance = lightDistance,
     group = lightGroup;
-  const w = lightShadowless ? lead / lightPdf : lead / (lightPdf + pdf);
   let lr = lightR * scatterR,
     lg = lightG * scatterG,
     lb = lightB * scatterB;
+  let unmet = lightShadowless;
   if (lightInstance >= 0) {
+    const instance = <usize>load<u32>(scene, SCENE_INSTANCES) + <usize>lightInstance * INSTANCE_SIZE;
+    if (load<u32>(instance, INSTANCE_FLAGS) & INSTANCE_UNMIRRORED) {
+      if (pdf > SHARP) return;
+      unmet = true;
+    }
     lampMap(scene);
     lr *= mapR;
     lg *= mapG;
     lb *= mapB;
   }
-  const alone = ONE / lightPdf;
+  const chosenPdf = lightPdf;
+  const alone = ONE / chosenPdf;
   const reached =
     lightShadowless || lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19);
   if (lightShadowless) {
@@ -130,6 +162,8 @@ export function addSampled(
     );
   }
   if (!reached) return;
+  // What rays cannot meet is counted whole.
+  const w = unmet || passedParts ? lead * alone : lead / (chosenPdf + pdf);
   transmit(distance);
   add(group, lr * w * reachR * passR, lg * w * reachG * passG, lb * w * reachB * passB);
 }

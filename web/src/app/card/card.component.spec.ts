@@ -97,7 +97,7 @@ describe('the card', () => {
     expect(lights['lamp']!.castsShadows).toBe(lights['key']!.castsShadows);
     studio.select('node', 'knob', true);
     await shown();
-    expect(labels()).toEqual(['Position']);
+    expect(labels()).toEqual(['Position', 'By the camera', 'Throws shadow']);
     expect(page.show.getByRole('heading', { name: '3 things' })).toBeTruthy();
   });
 

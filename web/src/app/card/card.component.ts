@@ -17,6 +17,7 @@ import { Things } from '../store/edits/things';
 import { CopiesComponent } from './copies.component';
 import { FinishMapsComponent } from './finish-maps.component';
 import { LightBalanceComponent } from './light-balance.component';
+import { LampPartsComponent } from './lamp-parts.component';
 import { LampShineComponent } from './lamp-shine.component';
 import { MeshReportComponent } from './mesh-report.component';
 import { ModelUnitComponent } from './model-unit.component';
@@ -54,6 +55,7 @@ const WORDS: Record<SelectionKind, string> = {
     LightBalanceComponent,
     MatButtonModule,
     MatTooltipModule,
+    LampPartsComponent,
     LampShineComponent,
     MeshReportComponent,
     ModelUnitComponent,
@@ -101,6 +103,7 @@ const WORDS: Record<SelectionKind, string> = {
       }
       @if (primary.kind === 'light' && studio.selection().length === 1 && seeking() === '') {
         <zr-lamp-shine [light]="primary.id" />
+        <zr-lamp-parts [light]="primary.id" />
       }
       <zr-field-groups [groups]="ordered()" [allOpen]="seeking() !== ''" />
       @if (primary.kind === 'node' && studio.selection().length === 1 && seeking() === '') {

@@ -31,6 +31,13 @@ import { Shines } from '../store/edits/shines';
       >
         Shadow here
       </button>
+      <button
+        matButton="tonal"
+        matTooltip="Drag over the parts: it is aimed at that place, and stays so wherever the part goes"
+        (click)="shines.aim(light())"
+      >
+        Aim here
+      </button>
     </div>
   `,
   styles: `

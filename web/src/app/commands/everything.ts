@@ -71,6 +71,11 @@ export class Everything {
         words: `${LAMP_VIEWS.panel.words} ${station} rim back top`,
         run: () => (studio.openDesk('lights'), things.addLightBeside('panel', station)),
       })),
+      {
+        name: 'Surprise me with a set',
+        words: 'random studio scene lighting made up idea',
+        run: () => (studio.openDesk('set'), this.readySets.surprise()),
+      },
       ...READY_SETS.map((ready) => ({
         name: `Ready set: ${ready.name}`,
         words: `studio scene lighting ${ready.words}`,

@@ -16,6 +16,8 @@ import {
   newLight,
   newNode,
   newShot,
+  newTrack,
+  writeProperty,
   propertyAt,
   type Light,
   type MoveKind,
@@ -26,6 +28,7 @@ import {
 import { newSetPiece } from '@zippy/core/geometry';
 import { describe, expect, it } from 'vitest';
 import type { SelectionKind } from '../store/view/view.state';
+import { restingState } from '@zippy/core/scene';
 import { MADE_SOURCES, MAP_SOURCES } from '@zippy/core/optics';
 import { layerGroups } from './map-fields';
 import { copyFields, fieldGroups, finishFields, lookFields, pivotFields, setFields } from './field-specs';
@@ -37,8 +40,15 @@ const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink', 'fli
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
 document.nodes = { part: newNode({ id: 'part', mesh: { asset: 'a'.repeat(64), index: 0 } }) };
 document.finishes = { gold: newFinish({ id: 'gold' }) };
-const lamps: Light['kind'][] = ['panel', 'disc', 'tube', 'bulb', 'spot', 'sun'];
+const lamps: Light['kind'][] = ['panel', 'disc', 'tube', 'bulb', 'spot', 'sun', 'card'];
 document.lights = Object.fromEntries(lamps.map((kind) => [kind, newLight(kind, { id: kind })]));
+for (const [kind, id] of [
+  ['ring', 'tube'],
+  ['arc', 'bulb'],
+  ['rail', 'spot'],
+] as const)
+  document.lights[id]!.track = newTrack({ kind });
+document.lights['disc']!.aimOn = { node: 'part', point: [0, 0, 0] };
 document.cameras = {
   eye: newCamera({ id: 'eye' }),
   follower: newCamera({ id: 'follower', focusOn: { node: 'part', point: [0, 0, 0] } }),
@@ -67,7 +77,7 @@ document.finishes['gold']!.maps = {
   'specularRoughness-box': newMap('specularRoughness', 'p', { projection: 'box' }),
   'specularRoughness-flat': newMap('specularRoughness', 'p', { projection: 'planar' }),
   ...Object.fromEntries(MADE_SOURCES.map((kind) => [kind, madeMap('coatWeight', kind)])),
-  footage: newPictureMap('coatWeight', { id: 'v', kind: 'footage' }),
+  footage: newPictureMap('coatWeight', { id: 'v', kind: 'footage', sourceName: 'v.mp4' }),
 };
 // Whatever stands on one layer can stand on another.
 const everyLayer = Object.keys(document.finishes['gold']!.maps)
@@ -101,7 +111,8 @@ describe('the card', () => {
     const groups = fieldGroups(document, { kind, id });
     expect(groups.length).toBeGreaterThan(0);
     for (const field of groups.flatMap((group) => group.fields)) {
-      const value = field.read ? field.read(document) : valueAt(field.path);
+      const { read, derived } = field;
+      const value = read ? read(document) : derived ? derived.of(restingState(document)) : valueAt(field.path);
       // A focus that follows nothing has no node.
       if (!field.write) expect(value, field.path).toBeDefined();
       if (field.kind === 'number') expect(typeof value, field.path).toBe('number');
@@ -125,7 +136,7 @@ describe('the card', () => {
       ...paths(lookFields(document, 'look')),
     ]);
     // Set elsewhere: names in the title, order and switches on the desks.
-    const elsewhere = /\/(id|source|muted|focusOn|name|order|kind|solo|sky|gradient)$/;
+    const elsewhere = /\/(id|source|muted|focusOn|aimOn|track|parts|name|order|kind|solo|sky|gradient)$/;
     const own = (path: string) => Object.keys(valueAt(path) as object).map((name) => `${path}/${name}`);
     for (const { path } of everyLayer.flatMap(({ fields }) => fields)) shown.add(path);
     const all = [
@@ -136,6 +147,7 @@ describe('the card', () => {
         Object.keys(table).map((name) => `finishes/gold/maps/${kind}/source/${name}`),
       ),
       ...own('lights/panel'),
+      ...own('lights/tube/track').map((path) => path.replace('tube', 'panel')),
       ...own('cameras/eye'),
       ...['floor', 'surroundings', 'surroundings/sky', 'surroundings/gradient', 'air', 'behind'].flatMap((part) =>
         own(`set/${part}`),
@@ -175,7 +187,9 @@ describe('the card', () => {
         const given: Value = field.kind === 'number' ? typed : [typed, typed, typed];
         const draft = structuredClone(whole);
         const value = field.bring ? field.bring(given) : given;
-        if (field.write) field.write(draft, value);
+        const { derived } = field;
+        if (derived) writeProperty(draft, derived.path, derived.to(restingState(draft), value));
+        else if (field.write) field.write(draft, value);
         else {
           const steps = path.split('/');
           const name = steps.pop()!;
@@ -208,7 +222,7 @@ describe('the card', () => {
 
   it('of a part without a mesh offers no finish', () => {
     document.nodes['group'] = newNode({ id: 'group' });
-    expect(fieldGroups(document, { kind: 'node', id: 'group' }).map((group) => group.title)).toEqual(['Place']);
+    expect(fieldGroups(document, { kind: 'node', id: 'group' }).map((group) => group.title)).toEqual(['Place', 'Seen']);
   });
 
   it('of a move that is gone is empty', () => {

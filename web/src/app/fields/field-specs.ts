@@ -1,5 +1,4 @@
 import {
-  childrenByParent,
   inOrder,
   LIMITS,
   type Asset,
@@ -13,16 +12,13 @@ import {
 } from '@zippy/core/document';
 import { SET_PIECES } from '@zippy/core/geometry';
 import { MOVE, MOVE_KINDS, resizeShot } from '@zippy/core/motion';
-import { LAMP_KINDS } from '@zippy/core/optics';
-import { carryAimed, setPivot } from '@zippy/core/scene';
-import { LAMP_VIEWS } from '../kinds/lamps';
+import { setPivot } from '@zippy/core/scene';
 import { moveView } from '../kinds/moves';
 import { pieceView } from '../kinds/set-pieces';
 import type { Selected } from '../store/view/view.state';
 import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from '../kinds/field';
+import { hangsOn, lightFields, nodeOptions, UNITS } from './light-fields';
 import { ownPictureFields } from './picture-size';
-
-const UNITS = { lumen: 'lumen', watt: 'watt', nit: 'nit', candela: 'candela', lux: 'lux' };
 
 /** Fields of whatever is selected, grouped as the card shows them. */
 export function fieldGroups(document: ProjectDocument, selected: Selected): FieldGroup[] {
@@ -39,6 +35,16 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
             field(`${at}/turn`, 'Turn'),
             field(`${at}/scale`, 'Scale'),
             field(`${at}/visible`, 'Shown'),
+          ],
+        },
+        {
+          title: 'Seen',
+          fields: [
+            field(`${at}/visibleToCamera`, 'By the camera'),
+            field(`${at}/visibleInMirrors`, 'In mirrors', {
+              hint: 'And by light that goes on from other surfaces',
+            }),
+            field(`${at}/castsShadows`, 'Throws shadow'),
           ],
         },
         ...pieceFields(`${at}/mesh/piece`, node?.mesh && 'piece' in node.mesh ? node.mesh.piece : null),
@@ -253,20 +259,6 @@ export function finishFields(at: string, finish?: Pick<Finish, 'thinWalled'>): F
   ];
 }
 
-/** All nodes as the tree shows them, to choose from, behind a choice of none. */
-function nodeOptions(document: ProjectDocument, none: string): NonNullable<FieldSpec['options']> {
-  const children = childrenByParent(document);
-  const options = [{ value: '', label: none }];
-  const visit = (parent: string, depth: number) => {
-    for (const node of children.get(parent) ?? []) {
-      options.push({ value: node.id, label: '\u2003'.repeat(depth) + node.name });
-      visit(node.id, depth + 1);
-    }
-  };
-  visit('', 0);
-  return options;
-}
-
 /** What a camera's focus follows: the turning point of a node, until another point of it is clicked. */
 const followed = (document: ProjectDocument, id: string): FieldSpec => ({
   path: `cameras/${id}/focusOn/node`,
@@ -278,17 +270,6 @@ const followed = (document: ProjectDocument, id: string): FieldSpec => ({
     draft.cameras[id]!.focusOn = node ? { node: node.id, point: [...node.pivot] } : null;
   },
 });
-
-/** What carries a light or camera; it stays where it is in the world when that changes. */
-function hangsOn(document: ProjectDocument, collection: 'lights' | 'cameras', id: string): FieldSpec {
-  return {
-    path: `${collection}/${id}/parent`,
-    label: 'Hangs on',
-    kind: 'choice',
-    options: nodeOptions(document, 'Nothing'),
-    write: (draft, value) => carryAimed(draft, [id], value as string | null),
-  };
-}
 
 /** Dimensions of a set piece. */
 function pieceFields(at: string, piece: SetPiece | null): FieldGroup[] {
@@ -363,36 +344,6 @@ export function copyFields(id: string, copies: Copies): FieldSpec[] {
     field(`${at}/varyOffset`, 'Offset ±'),
     field(`${at}/varyScale`, 'Size ±'),
     field(`${at}/seed`, 'Seed'),
-  ];
-}
-
-function lightFields(document: ProjectDocument, id: string): FieldGroup[] {
-  const at = `lights/${id}`;
-  const kind = document.lights[id]?.kind ?? 'panel';
-  const units: (keyof typeof UNITS)[] = LAMP_KINDS[kind].far ? ['lux'] : ['lumen', 'watt', 'nit', 'candela'];
-  return [
-    {
-      title: 'Light',
-      fields: [
-        field(`${at}/on`, 'On'),
-        field(`${at}/power`, 'Power'),
-        choice(`${at}/unit`, 'Unit', UNITS, units),
-        field(`${at}/kelvin`, 'Colour temp.'),
-        field(`${at}/tint`, 'Tint'),
-        field(`${at}/castsShadows`, 'Shadows'),
-        field(`${at}/visibleToCamera`, 'In picture'),
-        field(`${at}/group`, 'Light layer'),
-      ],
-    },
-    {
-      title: 'Size and place',
-      fields: [
-        ...LAMP_VIEWS[kind].fields((key, label) => field(`${at}/${key}`, label)),
-        field(`${at}/position`, 'Position'),
-        field(`${at}/target`, 'Aimed at'),
-        hangsOn(document, 'lights', id),
-      ],
-    },
   ];
 }
 

@@ -234,7 +234,8 @@ export class PropertyFieldComponent {
   readonly spec = input.required<FieldSpec>();
 
   readonly keyed = computed(() => {
-    const { kind, still, write } = this.spec();
+    const { kind, still, write, derived } = this.spec();
+    if (derived) return false;
     // Of choices only those of a property that keys can hold.
     if (kind === 'choice') return still === false;
     return !still && !write && !['pace', 'text', 'curves'].includes(kind);
@@ -281,7 +282,7 @@ export class PropertyFieldComponent {
   );
   /** While changes are for this shot only, says of what cannot be that it is for all. */
   readonly forAll = computed(
-    () => this.studio.thisShotOnly() && !this.keyed() && !this.spec().path.startsWith('shots/'),
+    () => this.studio.thisShotOnly() && !this.keyed() && !this.spec().derived && !this.spec().path.startsWith('shots/'),
   );
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
   /** A slider goes with a range that one step does not cut too fine. */
@@ -295,8 +296,9 @@ export class PropertyFieldComponent {
     return this.valueOf(spec) ?? readAny(this.studio.document(), spec.path);
   }
 
-  private valueOf({ path, read }: FieldSpec): Value | undefined {
+  private valueOf({ path, read, derived }: FieldSpec): Value | undefined {
     if (read) return read(this.studio.document());
+    if (derived) return derived.of(this.studio.placedAtRest());
     const state = /\/(position|target)$/.test(path) ? this.studio.placedAtRest() : this.studio.presentAtRest();
     return readProperty(state, path) ?? readProperty(this.studio.document(), path);
   }
@@ -357,7 +359,12 @@ export class PropertyFieldComponent {
     );
     const { label, still, write } = this.spec();
     if (!still && !write) {
-      const byPath = Object.fromEntries([...values].map(([{ path }, value]) => [path, value]));
+      const state = this.studio.placedAtRest();
+      const byPath = Object.fromEntries(
+        [...values].map(([{ path, derived }, value]) =>
+          derived ? [derived.path, derived.to(state, value)] : [path, value],
+        ),
+      );
       return this.studio.setProperties(label, byPath, gesture);
     }
     this.studio.edit(

@@ -6,6 +6,7 @@ import {
   type Value,
   type ValueKind,
 } from '@zippy/core/document';
+import type { SceneState } from '@zippy/core/scene';
 
 /** How one property is shown. */
 export interface FieldSpec {
@@ -35,6 +36,8 @@ export interface FieldSpec {
   also?: FieldSpec[];
   /** What it shows where that is not what stands at its path. */
   read?: (document: ProjectDocument) => Value;
+  /** Says in other words what stands at another path: what it is as things stand, and what that becomes. */
+  derived?: { path: string; of: (state: SceneState) => Value; to: (state: SceneState, value: Value) => Value };
   /** Sets the value where more than the property itself has to change with it. */
   write?: (draft: ProjectDocument, value: unknown) => void;
 }

@@ -144,7 +144,9 @@ export class PartMeshes {
         this.group.add(mesh);
       }
       const transform = apart ? drawnApart(part, apart) : part.transform;
-      const visible = isolated === null || isolated.has(part.node);
+      // What the camera does not see is seen while it is selected, so that one can get at it.
+      const unseen = !part.seen.visibleToCamera && !selectedNodes.has(part.node);
+      const visible = !unseen && (isolated === null || isolated.has(part.node));
       this.shown.set(mesh, { part, transform, seen: visible });
       mesh.geometry = geometry;
       mesh.matrix.copy(matrixOf(transform));

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import type { Camera, Light, Vector3 } from '@zippy/core/document';
-import { lightColor } from '@zippy/core/optics';
+import { lightColor, shiningLamp } from '@zippy/core/optics';
 
 /** A place in the world that is pointed out, with a line through it or a ring round it. */
 export interface Mark {
@@ -64,10 +64,12 @@ export function markFigures({ point, line, ring }: Mark, color: number, eye: THR
 }
 
 /** A lamp as it stands: its outline, a sheet of its own light, what a spot's cone reaches, and a line to what it is aimed at. */
-export function lampFigure(light: Light, color: number): THREE.Group {
+export function lampFigure(lamp: Light, color: number): THREE.Group {
+  const light = shiningLamp(lamp, Math.hypot(...lamp.position.map((v, k) => v - lamp.target[k]!)));
   const figure = new THREE.Group();
   figure.position.set(...light.position);
   figure.lookAt(...light.target);
+  figure.rotateZ(light.roll);
   figure.add(new THREE.LineSegments(lampOutline(light), new THREE.LineBasicMaterial({ color })));
   const [r, g, b] = lightColor(light.kelvin, light.tint);
   const most = Math.max(r, g, b, 1e-6);

@@ -5,7 +5,14 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { filmUrl } from '../api/urls';
-import { focusDistanceTo, focusOnPoint, placedAimed, worldTransforms, type GripAxes } from '@zippy/core/scene';
+import {
+  focusDistanceTo,
+  followedPoint,
+  lampsOf,
+  placedAimed,
+  worldTransforms,
+  type GripAxes,
+} from '@zippy/core/scene';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -397,7 +404,7 @@ export class PictureComponent {
       look: this.shownLook(),
       ...this.paintedAround(),
       pictures: pictureFiles(document.assets),
-      allLights: inOrder(aimed.lights),
+      allLights: inOrder(aimed.lights).flatMap((light) => lampsOf(light, this.studio.present().moment)),
       allCameras: inOrder(aimed.cameras),
       selected: this.studio.primary(),
       selectedNodes: new Set(this.studio.selectedNodes().flatMap((id) => subtree(document, id))),
@@ -726,7 +733,7 @@ export class PictureComponent {
   private setFocus(id: string, { node, transform, point }: Pick): void {
     const distance = focusDistanceTo(this.studio.frameState().camera!, point);
     if (this.focusing() === 'follow' || this.studio.document().cameras[id]?.focusOn) {
-      const focusOn = focusOnPoint(node, transform, point);
+      const focusOn = followedPoint(node, transform, point);
       this.studio.edit('Stay sharp here', (draft) => void (draft.cameras[id]!.focusOn = focusOn));
       this.say(`Stays sharp on ${this.studio.document().nodes[node]!.name}`);
       return;

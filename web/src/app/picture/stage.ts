@@ -4,7 +4,7 @@ import { TransformControls } from 'three/examples/jsm/controls/TransformControls
 import { newFinish, type Camera, type Light, type MeshRef, type Vector3 } from '@zippy/core/document';
 import type { Bounds, Quaternion, Transform } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
-import type { Flight } from '@zippy/core/scene';
+import { lightOf, type Flight } from '@zippy/core/scene';
 import { otherWork } from '../store/other-work';
 import { FocusVeil } from './focus-veil';
 import { GivenGeometries } from '../meshes/drawing-portions';
@@ -738,7 +738,7 @@ export class Stage {
     const tint = (kind: string, id: string, plain: number) =>
       selected?.kind === kind && selected.id === id ? SELECT : plain;
     for (const light of allLights)
-      this.keepFigure(lampFigure(light, tint('light', light.id, 0xf3d774)), 'light', light.id);
+      this.keepFigure(lampFigure(light, tint('light', lightOf(light.id), 0xf3d774)), 'light', lightOf(light.id));
     for (const camera of allCameras)
       this.keepFigure(cameraFigure(camera, aspect, tint('camera', camera.id, 0x9aa0a6)), 'camera', camera.id);
   }

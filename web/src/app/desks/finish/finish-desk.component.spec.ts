@@ -6,7 +6,7 @@ import { openStudio } from '../../../testing/studioBed';
 import type { Studio } from '../../store/studio';
 import { FinishDeskComponent } from './finish-desk.component';
 import { Notices } from '../../store/notices';
-import { FinishPictures } from './finish-pictures';
+import { SmallPictures } from '../small-pictures/small-pictures';
 
 let studio: Studio;
 let page: Mounted<FinishDeskComponent>;
@@ -16,7 +16,9 @@ const tiles = () => page.component.found().map(({ finish }) => finish.name);
 beforeEach(async () => {
   vi.stubGlobal('EventSource', class {});
   wanted = vi.fn();
-  studio = openStudio({}, [{ provide: FinishPictures, useValue: { want: wanted, of: () => 'blob:x' } }]);
+  studio = openStudio({}, [
+    { provide: SmallPictures, useValue: { want: wanted, of: () => 'blob:x', rest: () => undefined } },
+  ]);
   page = await mount(FinishDeskComponent);
 });
 
@@ -53,7 +55,7 @@ describe('the shelf', () => {
   });
 
   it('has pictures drawn of what the project wears, and anew once that changes', async () => {
-    const looks = () => [...(wanted.mock.lastCall![0] as Map<string, unknown>).keys()];
+    const looks = () => [...(wanted.mock.lastCall![1] as Map<string, unknown>).keys()];
     const before = looks();
     expect(before).toHaveLength(1);
     studio.setProperty('Rougher', 'finishes/gold/specularRoughness', 0.9);
@@ -73,7 +75,7 @@ describe('the shelf', () => {
     studio.setProperty('Rougher', 'finishes/gold/specularRoughness', 0.9);
     await page.fixture.whenStable();
     // Before and after, each on two grounds, and in the list.
-    expect((wanted.mock.lastCall![0] as Map<string, unknown>).size).toBe(3);
+    expect((wanted.mock.lastCall![1] as Map<string, unknown>).size).toBe(3);
     for (const name of ['Cork', 'Slate', 'Milk'])
       await page.user.click(page.show.getByRole('button', { name: `Hold up ${name}` }));
     await page.fixture.whenStable();

@@ -1,8 +1,17 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatRippleModule } from '@angular/material/core';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { pictureFiles, type Finish } from '@zippy/core/document';
+import { pictureFiles, type Finish, type PictureFile } from '@zippy/core/document';
 import { FINISH_SHELF, type ShelfFinish } from '@zippy/core/shelf';
 import Fuse from 'fuse.js';
 import { ThingDirective } from '../../menu/thing.directive';
@@ -20,8 +29,8 @@ import { IconComponent } from '../../ui/icon.component';
 import { SmallButtonComponent } from '../../ui/small-button.component';
 import { TextFieldComponent } from '../../ui/text-field.component';
 import { ColourwayTableComponent } from './colourway-table.component';
-import { FinishPictures, lookOf } from './finish-pictures';
-import type { FinishWish } from './finish-pictures.worker';
+import { SmallPictures, type Wish } from '../small-pictures/small-pictures';
+import { finishWish, lookOf } from './finish-look';
 import { FinishTileComponent } from './finish-tile.component';
 import { SHELF_COLORS, shelfColor, shelfPicture, type ShelfColor } from './shelf/shelf-pictures';
 
@@ -275,7 +284,7 @@ const words = new Fuse(SHELF, {
 export class FinishDeskComponent {
   readonly studio = inject(Studio);
   private readonly things = inject(Things);
-  private readonly pictures = inject(FinishPictures);
+  private readonly pictures = inject(SmallPictures);
   private readonly ask = inject(Ask);
   private readonly notices = inject(Notices);
   readonly ownShelf = inject(OwnShelf);
@@ -313,29 +322,29 @@ export class FinishDeskComponent {
     this.ownShelf.load();
     effect(() => {
       const documents = [this.studio.document(), ...this.ownShelf.all().map(({ document }) => document)];
-      const pictures = Object.assign(
+      const pictures: Record<string, PictureFile> = Object.assign(
         {},
         ...documents.map(({ assets }) => pictureFiles(assets)),
-      ) as FinishWish['pictures'];
-      const wishes = new Map<string, FinishWish>();
+      );
+      const wishes = new Map<string, Wish>();
       for (const each of this.compared()) {
         const finish = fromShelf(each);
         for (const ground of this.grounds)
-          wishes.set(lookOf(finish, ground), { finish, ground, width: LARGE, pictures });
+          wishes.set(lookOf(finish, ground), finishWish(finish, ground, LARGE, pictures));
       }
       for (const finish of [...this.own(), ...this.ownShelf.all().map((each) => each.finish)])
-        if (!wishes.has(lookOf(finish)))
-          wishes.set(lookOf(finish), { finish, ground: 'bright', width: SMALL, pictures });
-      untracked(() => this.pictures.want(wishes));
+        if (!wishes.has(lookOf(finish))) wishes.set(lookOf(finish), finishWish(finish, 'bright', SMALL, pictures));
+      untracked(() => this.pictures.want('finishes', wishes));
     });
+    inject(DestroyRef).onDestroy(() => this.pictures.rest('finishes'));
   }
 
   pictureOf(finish: Partial<Finish>, ground: 'bright' | 'dark'): string | undefined {
-    return this.pictures.of(lookOf(fromShelf(finish), ground));
+    return this.pictures.of('finishes', lookOf(fromShelf(finish), ground));
   }
 
   readonly pictureUrl = (finish: Finish): string | null => {
-    const address = this.pictures.of(lookOf(finish));
+    const address = this.pictures.of('finishes', lookOf(finish));
     return address ? `url(${address})` : null;
   };
 

@@ -2,20 +2,46 @@ import { ThingDirective } from '../../menu/thing.directive';
 import { RowComponent } from '../../ui/row.component';
 import { SmallButtonComponent } from '../../ui/small-button.component';
 import { MatButtonModule } from '@angular/material/button';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatTooltipModule } from '@angular/material/tooltip';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { inOrder, type Light } from '@zippy/core/document';
 import { LAMP_KINDS, STATIONS, type StationName } from '@zippy/core/optics';
 import { ChoiceComponent } from '../../ui/choice.component';
 import { IconComponent } from '../../ui/icon.component';
+import { NumberFieldComponent, type NumberChange } from '../../ui/number-field.component';
+import { SceneBounds } from '../../store/scene-bounds';
+import { SmallPictures } from '../small-pictures/small-pictures';
+import { LIGHT_PICTURE_WIDTH, lightWishes } from './light-wishes';
 import { Studio } from '../../store/studio';
 import { Things } from '../../store/edits/things';
 
+/** Milliseconds without a change after which pictures are drawn. */
+const CALM = 1200;
+
 const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'cd/m²', candela: 'cd', lux: 'lx' };
 
-/** All lights with on/off and solo. */
+/** All lights with what each does alone, its power, on/off and solo. */
 @Component({
   selector: 'zr-lights-desk',
-  imports: [ChoiceComponent, ThingDirective, IconComponent, MatButtonModule, RowComponent, SmallButtonComponent],
+  imports: [
+    ChoiceComponent,
+    ThingDirective,
+    IconComponent,
+    MatButtonModule,
+    MatTooltipModule,
+    NumberFieldComponent,
+    RowComponent,
+    SmallButtonComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="where">
@@ -35,30 +61,44 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
       }
     </div>
     @for (light of lights(); track light.id) {
-      <zr-row
-        [zrThing]="{ kind: 'light', id: light.id }"
-        [picked]="studio.selectedIds().has(light.id)"
-        [off]="!on(light)"
-        (press)="studio.select('light', light.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
-      >
-        <zr-icon name="lamp" />
-        <span class="name"
-          >{{ light.name }}<br /><span class="mono quiet small">{{ power(light) }}</span></span
+      <div class="lamp">
+        <zr-row
+          [zrThing]="{ kind: 'light', id: light.id }"
+          [picked]="studio.selectedIds().has(light.id)"
+          [off]="!on(light)"
+          (press)="studio.select('light', light.id, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
         >
-        <zr-small-button
-          beside
-          icon="solo"
-          [label]="'Solo ' + light.name"
-          [pressed]="light.solo"
-          (press)="solo(light)"
+          <i
+            class="alone"
+            [style.background-image]="pictureOf(light)"
+            [style.aspect-ratio]="aspect()"
+            matTooltip="What it does alone"
+          ></i>
+          <span class="name">{{ light.name }}</span>
+          <zr-small-button
+            beside
+            icon="solo"
+            [label]="'Solo ' + light.name"
+            [pressed]="light.solo"
+            (press)="solo(light)"
+          />
+          <zr-small-button
+            beside
+            [icon]="on(light) ? 'eye' : 'eyeOff'"
+            [label]="(on(light) ? 'Switch off ' : 'Switch on ') + light.name"
+            (press)="toggle(light)"
+          />
+        </zr-row>
+        <zr-number
+          class="power"
+          [label]="'Power of ' + light.name"
+          [value]="power(light)"
+          [unit]="symbols[light.unit]"
+          [min]="0"
+          [step]="5"
+          (changed)="setPower(light, $event)"
         />
-        <zr-small-button
-          beside
-          [icon]="on(light) ? 'eye' : 'eyeOff'"
-          [label]="(on(light) ? 'Switch off ' : 'Switch on ') + light.name"
-          (press)="toggle(light)"
-        />
-      </zr-row>
+      </div>
     } @empty {
       <div class="empty">
         No lights yet. A large panel beside the camera is a good first one.<button
@@ -86,8 +126,23 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
       align-items: center;
       padding-bottom: 4px;
     }
-    .small {
-      font-size: 11px;
+    .lamp {
+      padding-bottom: 4px;
+    }
+    .alone {
+      flex: none;
+      width: 56px;
+      border-radius: 4px;
+      background: color-mix(in srgb, var(--quiet) 18%, var(--panel)) center / cover;
+    }
+    .name {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .power {
+      width: 108px;
+      height: 26px;
+      margin: -8px 0 0 70px;
     }
   `,
 })
@@ -103,10 +158,62 @@ export class LightsDeskComponent {
   readonly things = inject(Things);
   readonly lights = computed(() => inOrder(this.studio.document().lights));
 
+  private readonly bounds = inject(SceneBounds);
+  private readonly pictures = inject(SmallPictures);
+  readonly symbols = SYMBOLS;
+  readonly aspect = computed(() => {
+    const { width, height } = this.studio.shot()?.picture ?? this.studio.document().picture;
+    return Math.min(2, Math.max(0.6, width / height));
+  });
+  /** What pictures show beside their light. */
+  private readonly scene = computed(() => {
+    const { nodes, finishes, cameras, set, colourway, look } = this.studio.document();
+    const shot = this.studio.shot();
+    const shown = [
+      nodes,
+      finishes,
+      cameras,
+      set.floor,
+      set.air,
+      colourway,
+      look,
+      shot?.changes,
+      shot?.tracks,
+      shot?.moves,
+    ];
+    return JSON.stringify([...shown, this.studio.restFrame(), this.bounds.meshes().size]);
+  });
+
+  constructor() {
+    effect((onCleanup) => {
+      const [scene, lights] = [this.scene(), this.studio.document().lights];
+      if (this.studio.frameStateAtRest().parts.length === 0 || Object.keys(lights).length === 0) return;
+      const timer = setTimeout(() => untracked(() => this.draw(scene)), CALM);
+      onCleanup(() => clearTimeout(timer));
+    });
+    inject(DestroyRef).onDestroy(() => this.pictures.rest('lights'));
+  }
+
   on = (light: Light): boolean => this.studio.presentAtRest().lights[light.id]?.on ?? light.on;
-  power(light: Light): string {
-    const { power, unit } = this.studio.presentAtRest().lights[light.id] ?? light;
-    return `${power >= 10 ? Math.round(power) : Number(power.toPrecision(2))} ${SYMBOLS[unit]}`;
+  power = (light: Light): number => this.studio.presentAtRest().lights[light.id]?.power ?? light.power;
+
+  setPower(light: Light, { value, gesture }: NumberChange): void {
+    this.studio.setProperty('Power', `lights/${light.id}/power`, value, gesture);
+  }
+
+  pictureOf({ id }: Light): string | null {
+    const address = this.pictures.of('lights', id);
+    return address ? `url(${address})` : null;
+  }
+
+  private draw(scene: string): void {
+    const height = Math.round(LIGHT_PICTURE_WIDTH / this.aspect());
+    const { studio } = this;
+    const look = studio.document().look;
+    this.pictures.want(
+      'lights',
+      lightWishes(studio.document(), scene, look, height, studio.shotId(), studio.restFrame()),
+    );
   }
 
   solo(light: Light): void {

@@ -1,13 +1,15 @@
 import * as THREE from 'three';
 import type { Light } from '@zippy/core/document';
-import { frameAlong, subtract } from '@zippy/core/geometry';
+import { subtract } from '@zippy/core/geometry';
 import {
   harmonics as harmonicsOf,
+  lampFrame,
   lampKind,
   lampRadiance,
   lightColor,
   LUMENS_PER_WATT,
   REFLECTION_BLURS,
+  shiningLamp,
   surroundingsGain,
 } from '@zippy/core/optics';
 import type { FrameState } from '@zippy/core/motion';
@@ -29,6 +31,7 @@ const KINDS: Record<Light['kind'], number> = {
   bulb: LAMP_BALL,
   spot: LAMP_SPOT,
   sun: LAMP_SUN,
+  card: LAMP_SHEET,
 };
 
 /** A lamp that gives a frame some of its light. */
@@ -125,7 +128,7 @@ export class LightRig {
     const { lampPlace, lampX, lampY, lampLight, lampShape } = this.uniforms;
     const kind = lampKind(light);
     const towards = subtract(light.position, light.target);
-    const { x, y } = frameAlong(subtract(light.target, light.position));
+    const { x, y } = lampFrame(light);
     lampPlace.value[k]!.set(...(kind.far ? towards : light.position), KINDS[light.kind]);
     const round = light.kind === 'disc' ? Math.sqrt(Math.PI) / 2 : 1;
     const [halfX, halfY] =
@@ -144,7 +147,7 @@ export class LightRig {
 /** Lamps that are on, the brightest at the product first, as many as the sketch draws; the first that cast shadows get maps. */
 function shining(frame: FrameState, center: THREE.Vector3): ShiningLamp[] {
   const { turn, tilt } = frame.set.surroundings;
-  const lit = [...frame.lights, ...skySun(frame, turn, tilt)].filter(({ on, power }) => on && power > 0);
+  const lit = [...frame.lights.map(nearCard), ...skySun(frame, turn, tilt)].filter(({ on, power }) => on && power > 0);
   const ranked = lit
     .map((light) => ({ light, strength: strengthAt(light, center) }))
     .sort((a, b) => b.strength - a.strength)
@@ -155,6 +158,10 @@ function shining(frame: FrameState, center: THREE.Vector3): ShiningLamp[] {
     map: light.castsShadows && light.kind !== 'bulb' && maps < MOST_SHADOWS ? maps++ : -1,
   }));
 }
+
+/** Cards stand as far away as the precision of the card's shadow allows: some way beyond the product. */
+const nearCard = (light: Light): Light =>
+  shiningLamp(light, 60 * Math.max(1e-3, Math.hypot(...subtract(light.position, light.target))));
 
 /** Irradiance about the product, which tells whose shadows are seen. */
 function strengthAt(light: Light, center: THREE.Vector3): number {

@@ -1,8 +1,8 @@
 import { inject, Injectable } from '@angular/core';
 import type { Light, Vector3 } from '@zippy/core/document';
-import { length, subtract } from '@zippy/core/geometry';
+import { invertTransform, length, subtract, transformPoint } from '@zippy/core/geometry';
 import { shineOn, type Shine } from '@zippy/core/optics';
-import { placedAimed, unplaceAimed, worldTransforms } from '@zippy/core/scene';
+import { followedPoint, placedAimed, unplaceAimed, worldTransforms } from '@zippy/core/scene';
 import { newGesture } from '../../ui/gesture';
 import { Notices } from '../notices';
 import { PointingTask, type PointedPlace } from '../pointing';
@@ -49,6 +49,50 @@ export class Shines {
     });
   }
 
+  /** Has the pointer aim a lamp at a place of a part, at which it stays aimed; on the floor, it is aimed there once. */
+  aim(light: string): void {
+    if (!this.studio.document().lights[light]) return;
+    const gesture = newGesture();
+    const over = ({ node, point }: PointedPlace): void => {
+      const transform = worldTransforms(this.studio.present(), node === '' ? [] : [node]).get(node);
+      const aimOn = transform ? followedPoint(node, transform, point as Vector3) : null;
+      this.studio.edit(
+        'Aim here',
+        (draft) => {
+          draft.lights[light]!.aimOn = aimOn;
+          if (!aimOn) draft.lights[light]!.target = this.inCarrier(light, point as Vector3);
+        },
+        gesture,
+      );
+    };
+    this.pointing.task.set({
+      say: 'Drag over the parts: the lamp is aimed there, and stays so',
+      over,
+      done: (seen) => {
+        if (seen) over(seen);
+        else this.notices.say('Nothing was there, so the lamp is aimed as before. Drag over a part.');
+      },
+    });
+  }
+
+  /** Placed by pointing, a lamp stands there, and is aimed at that place alone. */
+  private free(light: string, gesture: string): void {
+    const { aimOn, track } = this.studio.document().lights[light]!;
+    if (!aimOn && !track) return;
+    this.studio.edit(
+      'Placed by pointing',
+      (draft) => void Object.assign(draft.lights[light]!, { aimOn: null, track: null }),
+      gesture,
+    );
+  }
+
+  private inCarrier(light: string, point: Vector3): Vector3 {
+    const { parent } = this.studio.document().lights[light]!;
+    const carrier = parent === null ? null : worldTransforms(this.studio.present(), [parent]).get(parent);
+    const inverse = carrier ? invertTransform(carrier) : null;
+    return inverse ? (transformPoint(inverse, point) as Vector3) : point;
+  }
+
   /** Puts a lamp where it stands in the world, whatever it hangs on. */
   private put(lamp: Light, position: Vector3, target: Vector3, title: string, gesture: string): void {
     const world = { ...lamp, position, target };
@@ -56,6 +100,7 @@ export class Shines {
     const carrier = parent === null ? null : worldTransforms(this.studio.present(), [parent]).get(parent)!;
     const own = carrier ? unplaceAimed(world, carrier) : world;
     const at = `lights/${lamp.id}`;
+    this.free(lamp.id, gesture);
     this.studio.setProperties(title, { [`${at}/position`]: own.position, [`${at}/target`]: own.target }, gesture);
   }
 

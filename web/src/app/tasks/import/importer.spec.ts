@@ -112,7 +112,7 @@ describe('bringing files in', () => {
       companions: [],
       found: { inverted: { 0: 12 } },
       tree,
-      pictures: [null, { name: 'sign.jpg', hash: 'd'.repeat(64) }],
+      pictures: [null, { name: 'sign.jpg', hash: 'd'.repeat(64), deep: null }],
     });
     void importer.bring([file('crate.stl')]);
     await settled();

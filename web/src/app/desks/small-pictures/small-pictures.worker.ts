@@ -5,25 +5,29 @@ import { tracedFile, type Look, type PictureFile } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import type { FrameState } from '@zippy/core/motion';
+import { sampleMeshes } from '@zippy/core/shelf';
 import { defaultRenderSettings, renderTiles, resetTiles, SceneMemory } from '@zippy/core/trace';
 import { createKernelMemory, startKernel, type KernelExports } from '@zippy/kernel/host';
 import { expose } from 'comlink';
 
-/** A frame that is drawn small. */
-export interface SetWish {
+/** A frame that is drawn small. Meshes of the asset `sample` are those of the sample body. */
+export interface SmallPicture {
   state: FrameState;
   look: Look;
   width: number;
   height: number;
+  samples: number;
+  depth: number;
+  /** Files of the pictures in it by asset id. */
   pictures: Readonly<Record<string, PictureFile>>;
 }
 
-const SAMPLES = 12;
-
-/** Traces the present product in one set after another. */
-class SetDrawer {
-  private pictures: SetWish['pictures'] = {};
-  private readonly models = new Map<string, Promise<TriangleMesh[]>>();
+/** Traces one small picture after another. */
+class Drawer {
+  private pictures: SmallPicture['pictures'] = {};
+  private readonly models = new Map<string, Promise<readonly TriangleMesh[]>>([
+    ['sample', Promise.resolve(sampleMeshes())],
+  ]);
   private readonly scene: SceneMemory;
 
   private constructor(
@@ -33,22 +37,23 @@ class SetDrawer {
   ) {
     this.scene = new SceneMemory(kernel, memory, {
       mesh: async (asset, index) => (await this.model(asset))[index]!,
-      sky: async (asset) => readSurroundings(await this.bytes(asset), this.fileOf(asset).name),
+      sky: async (asset) => readSurroundings(await fetchBytes(this.fileOf(asset).hash), this.fileOf(asset).name),
       picture: async (asset) => readPicture(await fetchBytes(tracedFile(this.fileOf(asset))), this.fileOf(asset).name),
       contentOf: (asset) => this.pictures[asset]?.hash ?? asset,
     });
   }
 
-  static async open(module: WebAssembly.Module): Promise<SetDrawer> {
+  static async open(module: WebAssembly.Module): Promise<Drawer> {
     const memory = createKernelMemory(false);
-    return new SetDrawer(await startKernel(module, memory, 0), memory, await Darkroom.open(module, false));
+    return new Drawer(await startKernel(module, memory, 0), memory, await Darkroom.open(module, false));
   }
 
-  async draw({ state, look, width, height, pictures }: SetWish): Promise<string> {
+  /** @returns address of a PNG */
+  async draw({ state, look, width, height, samples, depth, pictures }: SmallPicture): Promise<string> {
     this.pictures = pictures;
-    const settings = { ...defaultRenderSettings(), width, height, samples: SAMPLES, depth: 6, speckLimit: 6 };
+    const settings = { ...defaultRenderSettings(), width, height, samples, depth, speckLimit: 6 };
     const frame = await this.scene.load(state, settings);
-    this.scene.setPass(frame, SAMPLES);
+    this.scene.setPass(frame, samples);
     resetTiles(this.memory);
     renderTiles(this.kernel, this.memory, frame, false);
     const film = this.scene.readFilm(frame);
@@ -59,17 +64,15 @@ class SetDrawer {
     return URL.createObjectURL(await canvas.convertToBlob({ type: 'image/png' }));
   }
 
-  private model(asset: string): Promise<TriangleMesh[]> {
+  private model(asset: string): Promise<readonly TriangleMesh[]> {
     let model = this.models.get(asset);
     if (!model) {
       model = fetchBytes(asset).then(readMeshesGlb);
       this.models.set(asset, model);
+      // What could not be fetched once is tried again.
+      model.catch(() => this.models.delete(asset));
     }
     return model;
-  }
-
-  private bytes(asset: string): Promise<Uint8Array<ArrayBuffer>> {
-    return fetchBytes(this.fileOf(asset).hash);
   }
 
   private fileOf(asset: string): PictureFile {
@@ -85,12 +88,12 @@ async function fetchBytes(hash: string): Promise<Uint8Array<ArrayBuffer>> {
   return new Uint8Array(await response.arrayBuffer());
 }
 
-let drawer: SetDrawer | null = null;
+let drawer: Drawer | null = null;
 const thread = {
   async begin(module: WebAssembly.Module): Promise<void> {
-    drawer = await SetDrawer.open(module);
+    drawer = await Drawer.open(module);
   },
-  draw: (wish: SetWish): Promise<string> => drawer!.draw(wish),
+  draw: (wish: SmallPicture): Promise<string> => drawer!.draw(wish),
 };
-export type SetThread = typeof thread;
+export type SmallPictureThread = typeof thread;
 expose(thread);
