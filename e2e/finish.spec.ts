@@ -229,3 +229,39 @@ test('a film is laid on the light of a finish, plays on the frames of a take, an
     else expect(blue!).toBeGreaterThan(2 * red!);
   }
 });
+
+test('a finish leaves as MaterialX and comes back, takes the place of another everywhere, and a broken file changes nothing', async () => {
+  await desk('Finish');
+  const tile = (name: string) => shelf().locator('.own').first().getByRole('button', { name, exact: true });
+  await tile('Piano black').first().click({ button: 'right' });
+  const saved = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Save as MaterialX' }).click();
+  const zip = join(server.folder, 'black.zip');
+  await (await saved).saveAs(zip);
+  expect((await saved).suggestedFilename()).toBe('Piano black.zip');
+  const text = execFileSync('python3', ['-c', 'import sys,zipfile,xml.etree.ElementTree as e; z=zipfile.ZipFile(sys.argv[1]); r=e.fromstring(z.read([n for n in z.namelist() if n.endswith(".mtlx")][0])); print(r.tag, r.get("version"), [c.tag for c in r][-1])', zip]); // prettier-ignore
+  expect(String(text).trim()).toBe('materialx 1.39 surfacematerial');
+  const bring = page.locator('input[aria-label="Finishes"]');
+  await bring.setInputFiles(zip);
+  await expect(tile('Piano black 2')).toBeVisible();
+  await expect.poll(async () => Object.values((await stored()).finishes).map(({ name }) => name)).toContain('Piano black 2'); // prettier-ignore
+  const torn = join(server.folder, 'torn.mtlx');
+  writeFileSync(torn, '<materialx version="1.39"><open_pbr');
+  const before = await stored();
+  await bring.setInputFiles(torn);
+  await expect(page.getByText(/"torn.mtlx" cannot be read as MaterialX/)).toBeVisible();
+  expect((await stored()).finishes).toEqual(before.finishes);
+  const wearing = async () => {
+    const { nodes, colourways, finishes } = await stored();
+    const worn = [...Object.values(nodes).map(({ finish }) => finish), ...Object.values(colourways).flatMap(({ wears }) => Object.values(wears))]; // prettier-ignore
+    return worn.flatMap((id) => (id ? [finishes[id]!.name] : []));
+  };
+  await tile('Piano black').first().click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Put another in its place…' }).click();
+  await expect(shelf().getByRole('status')).toContainText('shall take the place of "Piano black"');
+  await tile('Piano black 2').click();
+  await expect.poll(wearing).toContain('Piano black 2');
+  expect(await wearing()).not.toContain('Piano black');
+  await page.keyboard.press('Control+z');
+  await expect.poll(wearing).toContain('Piano black');
+});

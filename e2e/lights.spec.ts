@@ -2,6 +2,7 @@ import { expect, type Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ProjectDocument } from '@zippy/core/document';
+import { choose } from './support/choose';
 import { TestServer } from './support/server';
 import { test } from './support/test';
 
@@ -159,4 +160,53 @@ test('a ready set stands at one click with the product in its picture, and the n
   for (let k = 0; k < 2; k++) await page.keyboard.press('Control+z');
   await expect.poll(async () => Object.keys((await stored()).lights)).toEqual(before);
   expect((await stored()).set.ready).toBeNull();
+});
+
+test('a surprise is put up, kept in the strip over a reload, and another can be gone back from', async () => {
+  await desk('Set');
+  const sets = page.locator('zr-ready-sets');
+  const seen = sets.getByRole('group', { name: 'Surprises seen before' }).getByRole('button');
+  await sets.getByRole('button', { name: 'Surprise me' }).click();
+  await expect(seen).toHaveCount(1);
+  const first = async () => (await stored()).set.ready?.name;
+  await expect.poll(first).toMatch(/^Surprise \d+$/);
+  const name = await first();
+  const lamps = Object.values((await stored()).lights).map(({ position, power }) => [position, power]);
+  await sets.getByRole('button', { name: 'Surprise me' }).click();
+  await expect(seen).toHaveCount(2);
+  await expect.poll(first).not.toBe(name);
+  await page.reload();
+  await page.waitForSelector('canvas[data-models]', { timeout: 90_000 });
+  await desk('Set');
+  await expect(seen).toHaveCount(2);
+  await seen.last().click();
+  await expect.poll(first).toBe(name);
+  expect(Object.values((await stored()).lights).map(({ position, power }) => [position, power])).toEqual(lamps);
+});
+
+test('a soft card lights one part alone, a lamp runs round on a track, and each shows in its list what it does', async () => {
+  await desk('Lights');
+  await lights().getByRole('button', { name: 'Soft card', exact: true }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/soft card/);
+  const card = page.locator('zr-card');
+  await choose(card.getByRole('combobox', { name: 'Lights', exact: true }), 'Chosen parts alone');
+  await expect(card).toContainText('Nothing yet, so it lights nothing.');
+  await card.getByRole('button', { name: 'Pick', exact: true }).click();
+  const area = (await page.getByLabel('Picture of the scene').boundingBox())!;
+  await page.mouse.click(area.x + area.width / 2, area.y + area.height / 2);
+  const own = async () => Object.values((await stored()).lights).find(({ kind }) => kind === 'card')!;
+  await expect.poll(async () => (await own()).parts.length).toBe(1);
+  await expect(card.getByRole('button', { name: /^Take .* off$/ })).toBeVisible();
+  await choose(card.getByRole('combobox', { name: 'Runs', exact: true }), 'All round');
+  await setNumber('Lamps on it', '3');
+  await expect.poll(async () => (await own()).track?.count).toBe(3);
+  // Its way is drawn, and it stands elsewhere later on.
+  const power = lights().getByLabel(/^Power of .*soft card/);
+  await power.fill('900');
+  await power.press('Enter');
+  await expect.poll(async () => (await own()).power).toBe(900);
+  const picture = lights().locator('.lamp', { hasText: 'soft card' }).locator('.alone');
+  await expect.poll(() => picture.evaluate((each) => getComputedStyle(each).backgroundImage), { timeout: 90_000 }).toContain('blob:'); // prettier-ignore
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await own()).power).not.toBe(900);
 });

@@ -158,7 +158,7 @@ await page
   .setInputFiles(new URL('../demo/made/ferrow-r2.step', import.meta.url).pathname);
 await page.getByRole('button', { name: 'Take it in' }).waitFor({ timeout: 240_000 });
 await keep('import');
-await page.getByRole('button', { name: 'Leave out' }).click();
+await page.getByRole('dialog').getByRole('button', { name: 'Leave out', exact: true }).click();
 await page.getByRole('treeitem', { name: /Body/ }).click();
 await page.locator('zr-mesh-report mat-expansion-panel-header').click();
 await page

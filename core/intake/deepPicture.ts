@@ -1,8 +1,5 @@
-import { FloatType } from 'three';
-import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
-import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
 import { UserProblem } from '../document';
-import { exrSize, hdrSize, isExr, isHdr } from './sky';
+import { floatFileSize, readFloatFile } from './floatFile';
 
 /** A picture of light or of plain numbers: red, green, blue and opacity as floats, top row first. */
 export interface DeepPicture {
@@ -11,6 +8,8 @@ export interface DeepPicture {
   pixels: Float32Array;
   /** Numbers that are none, or beyond what is kept: they were brought to 0 or to the most. */
   clipped: number;
+  /** It was larger than is kept. */
+  smaller: boolean;
 }
 
 /** Longest edge of a picture whose numbers are kept as half floats, in pixels; 8 bytes a pixel make 134 MB of it. */
@@ -19,9 +18,6 @@ export const MOST_DEEP_PIXELS = 4096;
 const MOST_READ = 16_384;
 /** Largest value of a half float, either way. */
 const MOST = 65_504;
-
-/** Whether a file is an EXR or HDR picture. */
-export const isDeepFile = (bytes: Uint8Array): boolean => isExr(bytes) || isHdr(bytes);
 
 /**
  * Reads an EXR or HDR picture. Damaged files can keep the reader busy without an end: call it where it can be stopped.
@@ -34,26 +30,13 @@ export function readDeepFile(bytes: Uint8Array<ArrayBuffer>, name: string): Deep
       `The picture "${name}" cannot be read: ${why}. Save it again as EXR or PNG.`,
       422,
     );
-  const exr = isExr(bytes);
-  const size = exr ? exrSize(bytes) : hdrSize(bytes);
+  const size = floatFileSize(bytes);
   if (!size) throw refuse('it is damaged');
-  if (Math.max(size.width, size.height) > MOST_READ || size.width * size.height > MOST_READ * MOST_READ * 0.5)
-    throw refuse('it is larger than 16,384 × 8,192 pixels');
-  let picture: { width: number; height: number; data: Float32Array };
-  try {
-    const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
-    const loader = exr ? new EXRLoader() : new HDRLoader();
-    loader.setDataType(FloatType);
-    picture = loader.parse(buffer) as unknown as typeof picture;
-  } catch {
-    throw refuse('it is damaged');
-  }
-  const { width, height, data } = picture ?? {};
-  if (!(width > 0 && height > 0) || !(data instanceof Float32Array)) throw refuse('it holds no picture');
-  const channels = Math.round(data.length / (width * height));
-  if (channels < 1) throw refuse('it is damaged');
-  // EXR rows come bottom first from the reader, HDR rows top first.
-  return deepPicture(width, height, channels, data, exr);
+  if (Math.max(size.width, size.height) > MOST_READ || size.width * size.height > MOST_READ * 4096)
+    throw refuse('it has more than 67 million pixels');
+  const file = readFloatFile(bytes);
+  if (!file) throw refuse('it is damaged');
+  return deepPicture(file.width, file.height, file.channels, file.data, file.upwards);
 }
 
 /**
@@ -82,7 +65,7 @@ export function deepPicture(
       }
     }
   }
-  return halvedInto({ width, height, pixels, clipped });
+  return halvedInto({ width, height, pixels, clipped, smaller: Math.max(width, height) > MOST_DEEP_PIXELS });
 }
 
 /** Halved by means of two by two pixels until it is no larger than is kept. */

@@ -1,6 +1,7 @@
 export { alongTracks, placeAlong, type ModelAlong } from './along';
-export { deepPicture, isDeepFile, MOST_DEEP_PIXELS, readDeepFile, type DeepPicture } from './deepPicture';
+export { deepPicture, MOST_DEEP_PIXELS, readDeepFile, type DeepPicture } from './deepPicture';
 export { fileTessellation, readCad, TESSELLATIONS, type CadKernel, type Tessellation } from './cad';
+export { isFloatFile } from './floatFile';
 export { fitStage, type Product } from './fitStage';
 export { ACCEPTED, detectFormat, FORMAT_LIST, MOST_FILE_BYTES } from './format';
 export { readGlb } from './glb';

@@ -1,7 +1,5 @@
-import { FloatType } from 'three';
-import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
-import { HDRLoader } from 'three/examples/jsm/loaders/HDRLoader.js';
 import { UserProblem } from '../document';
+import { floatFileSize, isFloatFile, readFloatFile } from './floatFile';
 
 /** Equirectangular surroundings, top row first, three linear values a pixel. */
 export interface Surroundings {
@@ -28,29 +26,17 @@ export function readSurroundings(bytes: Uint8Array<ArrayBuffer>, name: string): 
       `"${name}" cannot serve as surroundings: ${why}. Choose an equirectangular .hdr or .exr picture, twice as wide as high.`,
       422,
     );
-  const exr = isExr(bytes);
-  if (!exr && !isHdr(bytes)) throw refuse('it is neither an HDR nor an EXR picture');
-  const size = exr ? exrSize(bytes) : hdrSize(bytes);
+  if (!isFloatFile(bytes)) throw refuse('it is neither an HDR nor an EXR picture');
+  const size = floatFileSize(bytes);
   if (!size) throw refuse('it is damaged');
   if (size.width * size.height > MOST_PIXELS) throw refuse('it is larger than 8192 × 4096 pixels');
-  let picture: { width: number; height: number; data: Float32Array };
-  try {
-    const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
-    const loader = exr ? new EXRLoader() : new HDRLoader();
-    loader.setDataType(FloatType);
-    picture = loader.parse(buffer) as unknown as typeof picture;
-  } catch {
-    throw refuse('it is damaged');
-  }
-  const { width, height, data } = picture ?? {};
-  if (!(width > 1 && height > 1) || !(data instanceof Float32Array)) throw refuse('it holds no picture');
-  const channels = Math.round(data.length / (width * height));
-  if (channels < 1) throw refuse('it is damaged');
+  const file = readFloatFile(bytes);
+  if (!file || file.width < 2 || file.height < 2) throw refuse(file ? 'it holds no picture' : 'it is damaged');
+  const { width, height, channels, data, upwards } = file;
   const pixels = new Float32Array(width * height * 3);
   let clipped = 0;
   for (let y = 0; y < height; y++) {
-    // EXR rows come bottom first from the reader, HDR rows top first.
-    const from = exr ? height - 1 - y : y;
+    const from = upwards ? height - 1 - y : y;
     for (let x = 0; x < width; x++) {
       let outside = false;
       for (let k = 0; k < 3; k++) {
@@ -63,56 +49,4 @@ export function readSurroundings(bytes: Uint8Array<ArrayBuffer>, name: string): 
     }
   }
   return { width, height, pixels, clipped };
-}
-
-interface Size {
-  width: number;
-  height: number;
-}
-
-export const isExr = (bytes: Uint8Array): boolean =>
-  bytes.length > 8 && bytes[0] === 0x76 && bytes[1] === 0x2f && bytes[2] === 0x31 && bytes[3] === 0x01;
-
-export const isHdr = (bytes: Uint8Array): boolean => bytes[0] === 0x23 && bytes[1] === 0x3f; // #?
-
-/** Most attributes of a header that are looked through. */
-const MOST_ATTRIBUTES = 1000;
-
-/** Size of an OpenEXR picture by the data window in its first header; null where there is none. */
-export function exrSize(bytes: Uint8Array): Size | null {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  let at = 8;
-  const text = (): string | null => {
-    const end = bytes.indexOf(0, at);
-    if (end < 0 || end - at > 255) return null;
-    const found = String.fromCharCode(...bytes.subarray(at, end));
-    at = end + 1;
-    return found;
-  };
-  for (let k = 0; k < MOST_ATTRIBUTES; k++) {
-    const attribute = text();
-    if (!attribute) return null;
-    const type = text();
-    if (type === null || at + 4 > bytes.length) return null;
-    const length = view.getInt32(at, true);
-    at += 4;
-    if (length < 0 || at + length > bytes.length) return null;
-    if (attribute === 'dataWindow' && type === 'box2i' && length === 16) {
-      const [left, top, right, bottom] = [0, 4, 8, 12].map((offset) => view.getInt32(at + offset, true)) as [number, number, number, number]; // prettier-ignore
-      const size = { width: right - left + 1, height: bottom - top + 1 };
-      return size.width > 0 && size.height > 0 ? size : null;
-    }
-    at += length;
-  }
-  return null;
-}
-
-/** Bytes of a Radiance header that are looked through. */
-const MOST_HEADER = 65_536;
-
-/** Size of a Radiance picture by the line that ends its header; null where there is none. */
-export function hdrSize(bytes: Uint8Array): Size | null {
-  const header = new TextDecoder('latin1').decode(bytes.subarray(0, MOST_HEADER));
-  const line = /\n\s*-Y\s+(\d{1,9})\s+\+X\s+(\d{1,9})\s*\n/.exec(header);
-  return line ? { height: Number(line[1]), width: Number(line[2]) } : null;
 }

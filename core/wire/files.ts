@@ -28,7 +28,7 @@ export const FILES = {
   /** A picture that was sent, turned into the one form that is kept. */
   picture: route('post', '/api/pictures', {
     body: storedFileSchema,
-    /** `clipped`: numbers in it that were none, or beyond what is kept. */
-    answer: keptPictureSchema.extend({ clipped: z.number() }),
+    /** `clipped`: numbers in it that were none, or beyond what is kept. `smaller`: with more than eight bits it was larger than is kept. */
+    answer: keptPictureSchema.extend({ clipped: z.number(), smaller: z.boolean() }),
   }),
 };

@@ -18,8 +18,8 @@ export function fileRoutes({ imports, files, blobs }: Services): Router {
   });
   const keep = async (bytes: Uint8Array) => (await blobs.store(Readable.from([bytes]))).hash;
   serve(router, FILES.picture, async ({ body: { hash, name } }) => {
-    const { png, deep, clipped } = await files.picture(blobs.path(hash), name);
-    return { hash: await keep(png), deep: deep && (await keep(deep)), clipped };
+    const { png, deep, clipped, smaller } = await files.picture(blobs.path(hash), name);
+    return { hash: await keep(png), deep: deep && (await keep(deep)), clipped, smaller };
   });
   return router;
 }

@@ -75,8 +75,16 @@ describe('pictures with more than eight bits', () => {
 
   it('are made smaller where they are too large, by the mean of what they hold', async () => {
     const wide = exr(8192, 2, { R: (k) => (k % 2) * 2, G: () => 0, B: () => 0 });
-    const { width, height, pixels } = readPicture((await normalizePicture(wide, 'wide.exr')).deep!, 'x');
+    const normal = await normalizePicture(wide, 'wide.exr');
+    expect(normal.smaller).toBe(true);
+    const { width, height, pixels } = readPicture(normal.deep!, 'x');
     expect([width, height, fromHalf(pixels[0]!)]).toEqual([4096, 1, 1]);
+    const raw = { raw: { width: 5000, height: 2, channels: 3 as const } };
+    const sixteen = await sharp(new Uint16Array(30_000).fill(13_107), raw).toColourspace('rgb16').png().toBuffer();
+    const made = await normalizePicture(new Uint8Array(sixteen), 'wide.png');
+    expect(made.smaller).toBe(true);
+    const kept = readPicture(made.deep!, 'x');
+    expect([kept.width, fromHalf(kept.pixels[40]!)]).toEqual([4096, expect.closeTo(0.2, 3)]);
   });
 
   it.each([

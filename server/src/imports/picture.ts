@@ -2,7 +2,14 @@ import { encode } from 'fast-png';
 import sharp, { type Sharp } from 'sharp';
 import { toHalf } from '@zippy/core/develop';
 import { UserProblem } from '@zippy/core/document';
-import { deepPicture, isDeepFile, MOST_PICTURE_PIXELS, readDeepFile, type DeepPicture } from '@zippy/core/intake';
+import {
+  deepPicture,
+  isFloatFile,
+  MOST_DEEP_PIXELS,
+  MOST_PICTURE_PIXELS,
+  readDeepFile,
+  type DeepPicture,
+} from '@zippy/core/intake';
 import { isBitmap, readBitmap } from '@zippy/core/intake/bitmap';
 import { isKtx2, readKtx2 } from '@zippy/core/intake/basis';
 import { isTargaName, readTarga } from '@zippy/core/intake/targa';
@@ -15,6 +22,8 @@ export interface NormalPicture {
   deep: Uint8Array | null;
   /** Numbers that were none, or beyond what is kept. */
   clipped: number;
+  /** The deep one was larger than is kept. */
+  smaller: boolean;
 }
 
 /**
@@ -28,7 +37,7 @@ export async function normalizePicture(bytes: Uint8Array<ArrayBuffer>, name: str
       `"${name}" is a drawing (SVG), which has no pixels. Export it as PNG, as large as it shall be on the surface.`,
       422,
     );
-  if (isDeepFile(bytes)) return ofDeep(readDeepFile(bytes, name));
+  if (isFloatFile(bytes)) return ofDeep(readDeepFile(bytes, name));
   const unpacked = await unpack(bytes, name);
   const raw = unpacked && { raw: { width: unpacked.width, height: unpacked.height, channels: 4 as const } };
   const upright = () =>
@@ -36,17 +45,20 @@ export async function normalizePicture(bytes: Uint8Array<ArrayBuffer>, name: str
       .timeout({ seconds: MOST_SECONDS })
       .autoOrient();
   try {
-    const { depth, channels } = await upright().metadata();
+    const { depth, channels, width, height } = await upright().metadata();
+    const smaller = Math.max(width, height) > MOST_DEEP_PIXELS;
+    const small = () =>
+      upright().resize(MOST_DEEP_PIXELS, MOST_DEEP_PIXELS, { fit: 'inside', withoutEnlargement: true });
     if (depth === 'float' || depth === 'double')
-      return await ofDeep(await floats(upright().toColourspace(channels < 3 ? 'b-w' : 'scrgb'), 1));
+      return { ...(await ofDeep(await floats(small().toColourspace(channels < 3 ? 'b-w' : 'scrgb'), 1))), smaller };
     const png = await upright()
       .resize(MOST_PICTURE_PIXELS, MOST_PICTURE_PIXELS, { fit: 'inside', withoutEnlargement: true })
       .toColourspace('srgb')
       .ensureAlpha()
       .png({ compressionLevel: 6, palette: false })
       .toBuffer();
-    const deep = depth === 'ushort' ? packHalves(await floats(upright().toColourspace('rgb16'), 65535)) : null;
-    return { png, deep, clipped: 0 };
+    const deep = depth === 'ushort' ? packHalves(await floats(small().toColourspace('rgb16'), 65535)) : null;
+    return { png, deep, clipped: 0, smaller: smaller && deep !== null };
   } catch {
     throw new UserProblem(
       'picture-broken',
@@ -69,12 +81,12 @@ async function floats(picture: Sharp, white: 1 | 65535): Promise<DeepPicture> {
 
 /** Seen in eight bits, plain as the numbers are: what is brighter than white is white. */
 async function ofDeep(picture: DeepPicture): Promise<NormalPicture> {
-  const { width, height, pixels, clipped } = picture;
+  const { width, height, pixels, clipped, smaller } = picture;
   const seen = Uint8Array.from(pixels, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255));
   const png = await sharp(seen, { raw: { width, height, channels: 4 } })
     .png({ compressionLevel: 6 })
     .toBuffer();
-  return { png, deep: packHalves(picture), clipped };
+  return { png, deep: packHalves(picture), clipped, smaller };
 }
 
 const packHalves = ({ width, height, pixels }: DeepPicture): Uint8Array =>

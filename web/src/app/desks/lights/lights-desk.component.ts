@@ -142,7 +142,7 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
     .power {
       width: 108px;
       height: 26px;
-      margin: -8px 0 0 70px;
+      margin: -2px 0 0 70px;
     }
   `,
 })

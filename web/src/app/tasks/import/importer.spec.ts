@@ -217,7 +217,7 @@ describe('bringing files in', () => {
     expect(sent).toEqual(['a.obj', 'a.mtl', 'wood.JPG']);
     void importer.stop();
     await settled();
-    server.keepPicture.mockResolvedValueOnce({ hash: 'e'.repeat(64), deep: null, clipped: 0 });
+    server.keepPicture.mockResolvedValueOnce({ hash: 'e'.repeat(64), deep: null, clipped: 0, smaller: false });
     await importer.bring([file('wood.JPG')]);
     expect(Object.values(studio.document().assets)).toMatchObject([
       { kind: 'picture', name: 'wood', hash: 'e'.repeat(64) },
@@ -262,7 +262,7 @@ describe('bringing files in', () => {
       await importer.bring([file('still.gif')]);
       expect(Object.values(studio.document().assets)).toMatchObject([{ kind: 'picture', footage: null }]);
       server.startFootage.mockResolvedValueOnce({ ...job, state: 'failed', message: 'It is broken.' });
-      server.keepPicture.mockResolvedValueOnce({ hash: 'e'.repeat(64), deep: null, clipped: 0 });
+      server.keepPicture.mockResolvedValueOnce({ hash: 'e'.repeat(64), deep: null, clipped: 0, smaller: false });
       await importer.bring([file('bad.mov'), file('wood.png')]);
       expect(TestBed.inject(Notices).notice()).toBe('It is broken.');
       // What comes after it comes in.

@@ -17,6 +17,7 @@ import {
   groupFiles,
   importedFinish,
   isFinishFile,
+  MOST_DEEP_PIXELS,
   placeAlong,
   placeModel,
   type ModelAlong,
@@ -312,6 +313,10 @@ export class Importer {
     if (kept.clipped > 0)
       this.notices.say(
         `${many(kept.clipped, 'number')} in "${file.name}" ${kept.clipped === 1 ? 'was' : 'were'} none, or beyond what is kept; brought to the nearest that is.`,
+      );
+    if (kept.smaller)
+      this.notices.say(
+        `"${file.name}" has more than eight bits and is larger than the ${sayNumber(MOST_DEEP_PIXELS)} pixels that such pictures keep; it was made smaller.`,
       );
     return pictureAsset(file.name, kept);
   }
