@@ -1,4 +1,4 @@
-import { unzipSync } from 'fflate';
+import { unzipSync, zipSync } from 'fflate';
 import { UserProblem } from '../document';
 import type { SourceFile } from './sources';
 
@@ -50,3 +50,7 @@ export function unpackArchive(bytes: Uint8Array, name: string): SourceFile[] {
     bytes: content as Uint8Array<ArrayBuffer>,
   }));
 }
+
+/** A zip archive of files by their paths. */
+export const packArchive = (files: Readonly<Record<string, Uint8Array>>): Uint8Array<ArrayBuffer> =>
+  zipSync({ ...files }) as Uint8Array<ArrayBuffer>;

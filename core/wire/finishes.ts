@@ -13,7 +13,7 @@ export const finishFileSchema = z.object({
 export type ReadFinishes = z.infer<typeof finishFileSchema>;
 
 /** Open forms in which one finish leaves. */
-export const FINISH_FORMS = ['materialx', 'gltf'] as const;
+const FINISH_FORMS = ['materialx', 'gltf'] as const;
 export type FinishForm = (typeof FINISH_FORMS)[number];
 
 export const FINISHES = {

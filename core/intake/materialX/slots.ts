@@ -1,5 +1,4 @@
-import type { Finish } from '../../document';
-import { FINISH } from '../../document/properties/finish';
+import { FINISH } from '../../document';
 
 type Name = keyof typeof FINISH;
 
@@ -46,6 +45,3 @@ export const SLOTS: readonly Slot[] = (Object.keys(FINISH) as Name[])
     standard: (STANDARDS[name] ?? FINISH[name].default) as Slot['standard'],
     ...(LONG.has(name) ? { long: true as const } : {}),
   }));
-
-/** Of all parameters, those that are read from and written to inputs of their own. */
-export type SlotValues = Partial<Pick<Finish, Name>>;

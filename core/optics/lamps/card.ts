@@ -1,5 +1,5 @@
 import { KIND_PANEL } from '@zippy/kernel/layout';
-import { add, length, normalize, scale, subtract } from '../../geometry/vector';
+import { add, length, normalize, scale, subtract } from '../../geometry';
 import type { LampKind } from './kind';
 import { panel } from './panel';
 

@@ -79,7 +79,7 @@ export function softMeans(edge: number): { whole: number; square: number } {
 }
 
 /** How much of a sheet shines so far within its edge, where the edge is so soft: as flatRadiance of the kernel has it. */
-export function softness(within: number, edge: number): number {
+function softness(within: number, edge: number): number {
   if (edge <= 0) return 1;
   const t = Math.min(1, Math.max(0, within / edge));
   return t * t * (3 - 2 * t);

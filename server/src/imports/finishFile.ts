@@ -1,6 +1,6 @@
-import { zipSync } from 'fflate';
 import { newDocument, newNode, UserProblem, type Asset, type ProjectDocument } from '@zippy/core/document';
 import { writeSceneGlb } from '@zippy/core/intake';
+import { packArchive } from '@zippy/core/intake/archive';
 import { writeMaterialX } from '@zippy/core/intake/materialX';
 import { sampleMeshes } from '@zippy/core/shelf';
 import type { FinishForm } from '@zippy/core/wire';
@@ -39,10 +39,7 @@ export async function packFinish(
     files[path] = bytes;
   }
   const text = writeMaterialX(finish, (picture) => paths.get(picture) ?? null);
-  return zipSync({
-    [`${plainName(finish.name)}.mtlx`]: new TextEncoder().encode(text),
-    ...files,
-  }) as Uint8Array<ArrayBuffer>;
+  return packArchive({ [`${plainName(finish.name)}.mtlx`]: new TextEncoder().encode(text), ...files });
 }
 
 /** Names in an archive that every system takes; two pictures may be called the same. */

@@ -6,7 +6,7 @@ import type { Wish } from '../small-pictures/small-pictures';
 export const LIGHT_PICTURE_WIDTH = 120;
 
 /** A frame of a shot under one light alone, switched on: nothing else shines, and nothing stands around. */
-export function stateUnder(document: ProjectDocument, light: Light, shotId: string | null, frame: number): FrameState {
+function stateUnder(document: ProjectDocument, light: Light, shotId: string | null, frame: number): FrameState {
   const lit = { ...light, on: true, solo: false };
   const shot = shotId === null ? null : (document.shots[shotId] ?? null);
   const state = evaluate({ ...document, lights: { [light.id]: lit } }, shot, frame);
