@@ -33,4 +33,5 @@ export {
 } from './surroundings';
 export { harmonics, irradianceHarmonics, REFLECTION_BLURS, reflectionLevels } from './surroundingsLight';
 export { SHINES, shineOn, type SeenPlace, type Shine } from './shineOn';
+export { spreadAlong } from './sweep';
 export { freeStation, placeAbout, stationAt, STATIONS, type Lit, type StationName } from './stations';

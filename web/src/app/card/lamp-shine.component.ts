@@ -33,6 +33,13 @@ import { Shines } from '../store/edits/shines';
       </button>
       <button
         matButton="tonal"
+        matTooltip="Drag along the product: the highlight runs that way, from the playhead to the end of the shot"
+        (click)="shines.sweep(light())"
+      >
+        Sweep along
+      </button>
+      <button
+        matButton="tonal"
         matTooltip="Drag over the parts: it is aimed at that place, and stays so wherever the part goes"
         (click)="shines.aim(light())"
       >

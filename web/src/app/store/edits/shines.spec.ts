@@ -83,4 +83,50 @@ describe('new lamps', () => {
     const places = Object.values(studio.document().lights).slice(2).map(({ position }) => position.join()); // prettier-ignore
     expect(new Set(places).size).toBe(4);
   });
+
+  it('sweeps its highlight along where the pointer goes, at even speed to the end of the shot, in one step of undo', () => {
+    const before = key();
+    const away = length(subtract(before.position, before.target));
+    shines.sweep('key');
+    const at = (x: number) => place({ point: [x, 40, 0], eye: [x, 40, 900] });
+    for (const x of [0, 1, 2, 3, 30]) pointing.task()!.over(at(x));
+    pointing.task()!.done(at(60));
+    const { tracks, length: frames } = studio.shot()!;
+    const keys = tracks['lights/key/target']!;
+    expect([keys[0]!.frame, keys.at(-1)!.frame]).toEqual([1, frames]);
+    for (const { frame, value } of keys)
+      expect((value as number[])[0]).toBeCloseTo((60 * (frame - 1)) / (frames - 1), -0.4);
+    expect(tracks['lights/key/position']!.map(({ frame }) => frame)).toEqual(keys.map(({ frame }) => frame));
+    // Straight before a plane that is looked at squarely.
+    expect((tracks['lights/key/position']![0]!.value as number[]).map(Math.round)).toEqual([0, 40, Math.round(away)]);
+    expect(studio.document().lights['key']!.position).toEqual(before.position);
+    studio.undo();
+    expect(studio.shot()!.tracks).toEqual({});
+    expect(key().position).toEqual(before.position);
+  });
+
+  it('says how to sweep where the pointer was not moved, and is as it was', () => {
+    const before = studio.document().lights['key'];
+    shines.sweep('key');
+    pointing.task()!.done(place());
+    expect(TestBed.inject(Notices).news()).toMatch(/press on the product where the highlight begins/);
+    expect(studio.document().lights['key']).toEqual(before);
+    expect(studio.shot()!.tracks).toEqual({});
+  });
+
+  it('stays aimed at a part where it is aimed by pointing, and at the floor once', () => {
+    shines.aim('key');
+    pointing.task()!.done(place());
+    expect(studio.document().lights['key']!.aimOn).toEqual({ node: 'lid', point: [10, 40, 0] });
+    studio.edit('Move', (draft) => void (draft.nodes['lid']!.position = [0, 0, 100]));
+    expect(key().target).toEqual([10, 40, 100]);
+    shines.aim('key');
+    pointing.task()!.done(place({ node: '', point: [5, 0, 5] }));
+    expect(studio.document().lights['key']).toMatchObject({ aimOn: null, target: [5, 0, 5] });
+    shines.aim('key');
+    pointing.task()!.done(place());
+    shines.begin('key', 'square');
+    pointing.task()!.done(place({ point: [0, 0, 0] }));
+    expect(studio.document().lights['key']!.aimOn).toBeNull();
+  });
 });
