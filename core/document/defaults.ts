@@ -150,6 +150,7 @@ export function newCamera(over: Partial<Camera> = {}): Camera {
     parent: null,
     ...defaultsOf(CAMERA),
     focusOn: null,
+    aimOn: null,
     ...over,
   };
 }

@@ -168,11 +168,12 @@ const migrations: Record<number, (document: Json) => Json> = {
       ),
     })),
   }),
-  // Version 10 kept eight bits of every picture, and knew no lights that stay aimed, run on tracks or light some parts alone, and no parts that only some rays see.
+  // Version 10 kept eight bits of every picture, and knew no lights and cameras that stay aimed, no lights that run on tracks or light some parts alone, and no parts that only some rays see.
   10: (document) => ({
     ...document,
     schemaVersion: 11,
     assets: each(document['assets'], (asset) => ({ ...asset, deep: null })),
+    cameras: each(document['cameras'], (camera) => ({ ...camera, aimOn: null })),
     lights: each(document['lights'], (light) => ({
       ...light,
       aimOn: null,

@@ -258,6 +258,8 @@ export const cameraSchema = z.object({
   ...shapeOf(CAMERA),
   /** What stays sharp wherever it and the camera go, instead: a point in the space of a node. */
   focusOn: z.object({ node: id, point: vector }).nullable(),
+  /** What it goes on looking at wherever it and that go, instead of its target. */
+  aimOn: z.object({ node: id, point: vector }).nullable(),
 });
 
 const setSchema = z.object({

@@ -100,23 +100,26 @@ function carryOver(draft: ProjectDocument, from: readonly string[], to: string |
   );
 }
 
-/** Cameras that follow nodes with their focus stay sharp, and lights that are aimed at them aimed, where these are at rest. */
+/** Cameras that follow nodes stay sharp, and lights and cameras that are aimed at them aimed, where these are at rest. */
 function unfollow(draft: ProjectDocument, nodes: ReadonlySet<string>): void {
   const resting = restingState(draft);
-  const { cameras, lights } = placedAimed(resting);
+  const placed = placedAimed(resting);
   for (const camera of Object.values(draft.cameras)) {
     if (!camera.focusOn || !nodes.has(camera.focusOn.node)) continue;
-    camera.focusDistance = cameras[camera.id]!.focusDistance;
+    camera.focusDistance = placed.cameras[camera.id]!.focusDistance;
     camera.focusOn = null;
   }
-  for (const light of Object.values(draft.lights)) {
+  for (const light of Object.values(draft.lights))
     if (light.parts.some((id) => nodes.has(id))) light.parts = light.parts.filter((id) => !nodes.has(id));
-    if (!light.aimOn || !nodes.has(light.aimOn.node)) continue;
-    const carrier = light.parent === null ? undefined : worldTransforms(resting, [light.parent]).get(light.parent);
-    const { target } = lights[light.id]!;
-    const inverse = carrier && invertTransform(carrier);
-    light.target = inverse ? transformPoint(inverse, target) : target;
-    light.aimOn = null;
+  for (const collection of ['lights', 'cameras'] as const) {
+    for (const each of Object.values(draft[collection])) {
+      if (!each.aimOn || !nodes.has(each.aimOn.node)) continue;
+      const carrier = each.parent === null ? undefined : worldTransforms(resting, [each.parent]).get(each.parent);
+      const { target } = placed[collection][each.id]!;
+      const inverse = carrier && invertTransform(carrier);
+      each.target = inverse ? transformPoint(inverse, target) : target;
+      each.aimOn = null;
+    }
   }
 }
 

@@ -47,15 +47,15 @@ export function placedAimed(
     const point = transformPoint(placeNode(state, followed, world).transform, camera.focusOn!.point);
     return { ...camera, focusDistance: focusDistanceTo(camera, point) };
   };
-  const aim = (light: Light): Light => {
-    const followed = light.aimOn && state.nodes[light.aimOn.node];
-    if (!followed) return light;
-    return { ...light, target: transformPoint(placeNode(state, followed, world).transform, light.aimOn!.point) };
+  const aim = <T extends Light | Camera>(each: T): T => {
+    const followed = each.aimOn && state.nodes[each.aimOn.node];
+    if (!followed) return each;
+    return { ...each, target: transformPoint(placeNode(state, followed, world).transform, each.aimOn!.point) };
   };
   const light = (each: Light): Light => lampsOf(aim(place(each)), state.moment)[0]!;
   const all = <T extends Light | Camera>(record: Record<string, T>, change: (each: T) => T) =>
     Object.fromEntries(Object.entries(record).map(([id, each]) => [id, change(each)]));
-  return { lights: all(state.lights, light), cameras: all(state.cameras, (camera) => focus(place(camera))) };
+  return { lights: all(state.lights, light), cameras: all(state.cameras, (camera) => focus(aim(place(camera)))) };
 }
 
 /** A node's own transform: scale and turn about its pivot, then its position. */

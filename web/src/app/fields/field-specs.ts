@@ -17,7 +17,7 @@ import { moveView } from '../kinds/moves';
 import { pieceView } from '../kinds/set-pieces';
 import type { Selected } from '../store/view/view.state';
 import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from '../kinds/field';
-import { hangsOn, lightFields, nodeOptions, UNITS } from './light-fields';
+import { hangsOn, lightFields, nodeOptions, staysAimed, UNITS } from './light-fields';
 import { ownPictureFields } from './picture-size';
 
 /** Fields of whatever is selected, grouped as the card shows them. */
@@ -101,7 +101,8 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
           title: 'Place',
           fields: [
             field(`${at}/position`, 'Position'),
-            field(`${at}/target`, 'Looks at'),
+            ...(document.cameras[id]?.aimOn ? [] : [field(`${at}/target`, 'Looks at')]),
+            staysAimed(document, 'cameras', id),
             field(`${at}/roll`, 'Roll'),
             hangsOn(document, 'cameras', id),
             field(`${at}/locked`, 'Locked'),

@@ -2,6 +2,7 @@ import {
   childrenByParent,
   newTrack,
   type TRACK,
+  type Camera,
   type Light,
   type ProjectDocument,
   type Vector3,
@@ -54,7 +55,7 @@ export function lightFields(document: ProjectDocument, id: string): FieldGroup[]
         ...LAMP_VIEWS[kind].fields((key, label) => field(`${at}/${key}`, label)),
         ...(light?.track ? [] : [...aboutTarget(id), field(`${at}/position`, 'Position')]),
         ...(light?.aimOn ? [] : [field(`${at}/target`, 'Aimed at')]),
-        staysAimed(document, id),
+        staysAimed(document, 'lights', id),
         hangsOn(document, 'lights', id),
       ],
     },
@@ -87,29 +88,29 @@ export function hangsOn(document: ProjectDocument, collection: 'lights' | 'camer
   };
 }
 
-/** What a lamp stays aimed at; without it, it is aimed at where that is now. */
-const staysAimed = (document: ProjectDocument, id: string): FieldSpec => ({
-  path: `lights/${id}/aimOn/node`,
+/** What a lamp or camera stays aimed at; without it, it is aimed at where that is now. */
+export const staysAimed = (document: ProjectDocument, collection: 'lights' | 'cameras', id: string): FieldSpec => ({
+  path: `${collection}/${id}/aimOn/node`,
   label: 'Stays aimed at',
   kind: 'choice',
   options: nodeOptions(document, 'Nothing'),
   write: (draft, value) => {
-    const [light, node] = [draft.lights[id]!, draft.nodes[String(value)]];
-    if (!node) light.target = atRest(draft, id).target;
-    light.aimOn = node ? { node: node.id, point: [...node.pivot] } : null;
+    const [aimed, node] = [draft[collection][id]!, draft.nodes[String(value)]];
+    if (!node) aimed.target = atRest(draft, collection, id).target;
+    aimed.aimOn = node ? { node: node.id, point: [...node.pivot] } : null;
   },
 });
 
-/** A light that stands in the world as it stands in the space of what carries it. */
-function inCarrier(state: SceneState, placed: Light): Light {
+/** What stands in the world as it stands in the space of what carries it. */
+function inCarrier<T extends Light | Camera>(state: SceneState, placed: T): T {
   const carrier = placed.parent === null ? undefined : worldTransforms(state, [placed.parent]).get(placed.parent);
   return carrier ? unplaceAimed(placed, carrier) : placed;
 }
 
-/** A light where it stands and is aimed at rest, in the space of what carries it. */
-function atRest(draft: ProjectDocument, id: string): Light {
+/** A light or camera where it stands and is aimed at rest, in the space of what carries it. */
+function atRest(draft: ProjectDocument, collection: 'lights' | 'cameras', id: string): Light | Camera {
   const state = restingState(draft);
-  return inCarrier(state, placedAimed(state).lights[id]!);
+  return inCarrier<Light | Camera>(state, placedAimed(state)[collection][id]!);
 }
 
 /** Where it stands as seen from what it is aimed at: moved round it, up and down about it, and to and from it. */
@@ -187,7 +188,7 @@ function putOnTrack(draft: ProjectDocument, id: string, kind: keyof typeof TRACK
   const light = draft.lights[id]!;
   const { position, target } = placedAimed(restingState(draft)).lights[id]!;
   if (kind === null) {
-    light.position = atRest(draft, id).position;
+    light.position = atRest(draft, 'lights', id).position;
     light.track = null;
     return;
   }

@@ -166,6 +166,7 @@ export class Things {
       target,
       focusDistance,
       focusOn: null,
+      aimOn: null,
       locked: false,
     });
     this.studio.edit('Keep view as camera', (draft) => {

@@ -105,3 +105,18 @@ describe('a lamp that hangs on something', () => {
     expect(evaluate(document, shot, 1).sources!.lamps.map(({ name }) => name)).toEqual(['Lamp', 'Other']);
   });
 });
+
+describe('a camera that stays aimed at a part', () => {
+  it('looks at it wherever both go, and goes on looking there when it is gone', () => {
+    const { document, shot } = studio({});
+    document.nodes['cart'] = newNode({ id: 'cart', position: [0, 5, 0] });
+    const [id] = Object.keys(document.cameras) as [string];
+    document.cameras[id]!.aimOn = { node: 'cart', point: [0, 1, 0] };
+    shot.camera = id;
+    shot.tracks['nodes/cart/position'] = [newKey(1, [0, 5, 0]), newKey(11, [100, 5, 0])];
+    shot.tracks[`cameras/${id}/position`] = [newKey(1, [0, 0, 500]), newKey(11, [0, 200, 500])];
+    expect(evaluate(document, shot, 6).camera).toMatchObject({ target: close([50, 6, 0]), position: close([0, 100, 500]) }); // prettier-ignore
+    removeNodes(document, ['cart']);
+    expect(document.cameras[id]).toMatchObject({ aimOn: null, target: [0, 6, 0] });
+  });
+});
