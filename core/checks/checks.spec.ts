@@ -55,4 +55,22 @@ describe('what will spoil a film', () => {
     document.reel.clips = { a: document.reel.clips['a']! };
     expect(names(document, [{ ...take, done: [1, 2] }])).toEqual([]);
   });
+
+  it('are cameras that go below the floor, where there is one', () => {
+    const document = studio();
+    document.set.floor.kind = 'floor';
+    const shot = Object.values(document.shots)[0]!;
+    const key = (frame: number, y: number) => ({ frame, value: [0, y, 500] as [number, number, number], pace: 'linear' as const }); // prettier-ignore
+    shot.tracks[`cameras/${shot.camera}/position`] = [key(1, 100), key(11, -100)];
+    expect(findFaults(document, { takes: [] })).toEqual([{ check: 'underFloor', fault: { shot: shot.id, frame: 7 } }]);
+    // Asked again after an edit that changes nothing of it, and after one that does.
+    expect(names({ ...document, finishes: {} })).toEqual(['underFloor']);
+    const mended = { ...shot, tracks: {} };
+    expect(names({ ...document, shots: { [shot.id]: mended } })).toEqual([]);
+    expect(names({ ...document, set: { ...document.set, floor: { ...document.set.floor, kind: 'none' } } })).toEqual(
+      [],
+    );
+    const low = { ...document.cameras[shot.camera!]!, position: [0, -5, 300] as [number, number, number] };
+    expect(names({ ...document, cameras: { [low.id]: low }, shots: { [shot.id]: mended } })).toEqual(['underFloor']);
+  });
 });

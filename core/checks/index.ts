@@ -4,11 +4,12 @@ import type { Surrounding } from './check';
 import { darkness } from './darkness';
 import { lateMove } from './lateMove';
 import { noCamera } from './noCamera';
+import { underFloor } from './underFloor';
 import { unevenLoop } from './unevenLoop';
 import { unfinishedClip } from './unfinishedClip';
 
 /** Everything that is looked for. */
-export const CHECKS = { bareParts, darkness, noCamera, lateMove, unevenLoop, unfinishedClip };
+export const CHECKS = { bareParts, darkness, noCamera, underFloor, lateMove, unevenLoop, unfinishedClip };
 
 export type CheckName = keyof typeof CHECKS;
 export type FaultOf<K extends CheckName> = ReturnType<(typeof CHECKS)[K]>[number];

@@ -3,6 +3,7 @@ import { bareParts } from './bare-parts';
 import { darkness } from './darkness';
 import { noCamera } from './no-camera';
 import { lateMove } from './late-move';
+import { underFloor } from './under-floor';
 import { unevenLoop } from './uneven-loop';
 import { unfinishedClip } from './unfinished-clip';
 import type { FaultView } from './view';
@@ -12,6 +13,7 @@ const FAULT_VIEWS: { [K in CheckName]: FaultView<FaultOf<K>> } = {
   bareParts,
   darkness,
   noCamera,
+  underFloor,
   lateMove,
   unevenLoop,
   unfinishedClip,
