@@ -3,6 +3,7 @@ const all = [
   'rays',
   'paths',
   'maps',
+  'footage',
   'revisions',
   'instances',
   'economies',
