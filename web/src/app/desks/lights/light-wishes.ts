@@ -5,6 +5,16 @@ import type { Wish } from '../small-pictures/small-pictures';
 /** Pixels across. */
 export const LIGHT_PICTURE_WIDTH = 120;
 
+let last: { parts: readonly unknown[]; stamp: string } | null = null;
+let stamps = 0;
+
+/** Tells a scene from others by the very objects it is made of: writing out a large one at every edit would hold up the page. */
+export function sceneStamp(parts: readonly unknown[]): string {
+  const same = last?.parts.length === parts.length && parts.every((part, k) => part === last!.parts[k]);
+  if (!last || !same) last = { parts, stamp: String(++stamps) };
+  return last.stamp;
+}
+
 /** A frame of a shot under one light alone, switched on: nothing else shines, and nothing stands around. */
 function stateUnder(document: ProjectDocument, light: Light, shotId: string | null, frame: number): FrameState {
   const lit = { ...light, on: true, solo: false };
@@ -20,7 +30,7 @@ function stateUnder(document: ProjectDocument, light: Light, shotId: string | nu
   };
 }
 
-/** Pictures of what each light does, by its id. @param scene what they show beside the light, as a digest */
+/** Pictures of what each light does, by its id. @param scene what they show beside the light; see `sceneStamp` */
 export function lightWishes(
   document: ProjectDocument,
   scene: string,

@@ -20,7 +20,7 @@ import { IconComponent } from '../../ui/icon.component';
 import { NumberFieldComponent, type NumberChange } from '../../ui/number-field.component';
 import { SceneBounds } from '../../store/scene-bounds';
 import { SmallPictures } from '../small-pictures/small-pictures';
-import { LIGHT_PICTURE_WIDTH, lightWishes } from './light-wishes';
+import { LIGHT_PICTURE_WIDTH, lightWishes, sceneStamp } from './light-wishes';
 import { Studio } from '../../store/studio';
 import { Things } from '../../store/edits/things';
 
@@ -181,7 +181,7 @@ export class LightsDeskComponent {
       shot?.tracks,
       shot?.moves,
     ];
-    return JSON.stringify([...shown, this.studio.restFrame(), this.bounds.meshes().size]);
+    return sceneStamp([...shown, this.studio.restFrame(), this.bounds.meshes().size]);
   });
 
   constructor() {
