@@ -217,6 +217,27 @@ describe('the parts of the sketch', () => {
     // Given to the graphics card, all fit into one.
     expect([...parts.portions()]).toHaveLength(1);
   });
+
+  it('that the camera does not see are seen while selected, and throw their shadows all the same', async () => {
+    parts.show(view());
+    await loaded();
+    while (parts.admit());
+    const drawn = () => parts.group.children.flatMap((mesh) => (mesh.visible ? [mesh.name] : [])).sort();
+    expect(drawn()).toEqual(['knob', 'lid', 'shell']);
+    document.nodes['lid']!.visibleToCamera = false;
+    document.nodes['knob']!.castsShadows = false;
+    parts.show(view());
+    expect(drawn()).toEqual(['knob', 'shell']);
+    let casting: string[] = [];
+    parts.whileCasting(() => (casting = drawn()));
+    expect(casting).toEqual(['lid', 'shell']);
+    expect(drawn()).toEqual(['knob', 'shell']);
+    parts.show(view({ selectedNodes: new Set(['lid']) }));
+    expect(drawn()).toEqual(['knob', 'lid', 'shell']);
+    parts.show(view({ isolated: new Set(['knob']) }));
+    parts.whileCasting(() => (casting = drawn()));
+    expect(casting).toEqual([]);
+  });
 });
 
 /** A box with so many triangles that it fills a portion. */

@@ -56,8 +56,11 @@ const OWN = new THREE.Box3();
 /** The parts as they are drawn in the sketch. */
 export class PartMeshes {
   readonly group = new THREE.Group();
-  /** The part that each mesh shows, and whether it is to be seen. */
-  private readonly shown = new Map<THREE.Mesh, { part: PartState; transform: Transform; seen: boolean }>();
+  /** The part that each mesh shows, whether it is to be seen, and whether it is to throw shadows. */
+  private readonly shown = new Map<
+    THREE.Mesh,
+    { part: PartState; transform: Transform; seen: boolean; casts: boolean }
+  >();
   private readonly meshes = new Map<string, THREE.Mesh>();
   private admitted: THREE.Mesh[] = [];
   private hovered: string | null = null;
@@ -146,8 +149,9 @@ export class PartMeshes {
       const transform = apart ? drawnApart(part, apart) : part.transform;
       // What the camera does not see is seen while it is selected, so that one can get at it.
       const unseen = !part.seen.visibleToCamera && !selectedNodes.has(part.node);
-      const visible = !unseen && (isolated === null || isolated.has(part.node));
-      this.shown.set(mesh, { part, transform, seen: visible });
+      const there = isolated === null || isolated.has(part.node);
+      const visible = !unseen && there;
+      this.shown.set(mesh, { part, transform, seen: visible, casts: there && part.seen.castsShadows });
       mesh.geometry = geometry;
       mesh.matrix.copy(matrixOf(transform));
       mesh.matrixWorldNeedsUpdate = true;
@@ -214,6 +218,20 @@ export class PartMeshes {
       mesh.visible = true;
       mesh.frustumCulled = false;
     }
+  }
+
+  /** Draws with just those parts that throw shadows, whether the camera sees them or not. */
+  whileCasting(draw: () => void): void {
+    const before: [THREE.Mesh, boolean][] = [];
+    for (const [mesh, { seen, casts }] of this.shown) {
+      // What is to be seen and waits to be given to the graphics card throws its shadow once it is.
+      const throws = casts && (!seen || mesh.visible);
+      if (throws === mesh.visible) continue;
+      before.push([mesh, mesh.visible]);
+      mesh.visible = throws;
+    }
+    draw();
+    for (const [mesh, visible] of before) mesh.visible = visible;
   }
 
   private allSeen(): THREE.Mesh[] {

@@ -598,7 +598,7 @@ export class Stage {
     live.rig.uniforms.shadowTaps.value = this.quality.present.shadowTaps;
     live.rig.uniforms.quick.value = this.quality.present.quick;
     if (!this.shadowed && this.quality.present.shadowTaps > 0) {
-      this.shadows.draw(renderer, this.parts.group, this.lamps, ball);
+      this.parts.whileCasting(() => this.shadows.draw(renderer, this.parts.group, this.lamps, ball));
       this.shadowed = true;
     }
     renderer.setRenderTarget(this.target);
