@@ -35,7 +35,7 @@ export function exposeFrame(document: ProjectDocument, shot: Shot | null, frame:
 /** How many slices tell three moments apart: none where they are alike. */
 function slicesFor(first: FrameState, middle: FrameState, last: FrameState): number {
   const values = ({ finishes, lights, set, parts }: FrameState) =>
-    JSON.stringify([finishes, lights, set, parts.map(({ node, finish, glow }) => [node, finish, glow])]);
+    JSON.stringify([finishes, lights, set, parts.map(({ node, finish, glow, seen }) => [node, finish, glow, seen])]);
   const places = ({ parts, camera }: FrameState) => JSON.stringify([parts.map(({ transform }) => transform), camera]);
   const middleValues = values(middle);
   const valuesMove = values(first) !== middleValues || values(last) !== middleValues;
