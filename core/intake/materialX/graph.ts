@@ -29,6 +29,8 @@ const MOST_STEPS = 200;
 
 const plain = (factor: readonly number[]): Reading => ({ factor, map: null });
 const CHANNELS = ['red', 'green', 'blue', 'alpha'] as const;
+/** Number of a channel by its letter, which is that of a colour or of a direction; the first where none is said. */
+const channelCalled = (letter = 'r'): number => Math.max(0, 'rgba'.indexOf(letter), 'xyzw'.indexOf(letter));
 
 /**
  * Follows the inputs of a MaterialX file to numbers and pictures. What has no counterpart is said, and gives nothing.
@@ -145,14 +147,12 @@ export class Graph {
         return this.remapped(read('in'), numbers);
       case 'extract':
         return this.channel(read('in'), numbers('index', 0)[0]!);
-      case 'swizzle': {
-        const letter = this.input(node, 'channels')?.attributes['value']?.[0] ?? 'r';
-        return this.channel(read('in'), Math.max(0, 'rgba'.indexOf(letter), 'xyzw'.indexOf(letter)));
-      }
+      case 'swizzle':
+        return this.channel(read('in'), channelCalled(this.input(node, 'channels')?.attributes['value']?.[0]));
       case 'separate2':
       case 'separate3':
       case 'separate4':
-        return this.channel(read('in'), Math.max(0, 'rgba'.indexOf((output ?? 'outr').at(-1)!), 'xyzw'.indexOf((output ?? 'outr').at(-1)!))); // prettier-ignore
+        return this.channel(read('in'), channelCalled(output?.at(-1)));
       case 'luminance': {
         const seen = read('in');
         if (!seen?.map) return seen && plain([luminance(seen.factor as [number, number, number])]);
