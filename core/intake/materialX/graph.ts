@@ -26,6 +26,8 @@ interface PictureReading {
 
 /** Longest way from an input to where its value is said. */
 const MOST_STEPS = 200;
+/** Nodes that are looked at in one file: a node that two inputs lead to is looked at twice, and so on with those before it. */
+const MOST_VISITS = 200_000;
 
 const plain = (factor: readonly number[]): Reading => ({ factor, map: null });
 const CHANNELS = ['red', 'green', 'blue', 'alpha'] as const;
@@ -37,6 +39,8 @@ const channelCalled = (letter = 'r'): number => Math.max(0, 'rgba'.indexOf(lette
  * @param name of the file, for sentences
  */
 export class Graph {
+  private visits = 0;
+
   constructor(
     private readonly root: Element,
     private readonly name: string,
@@ -83,6 +87,7 @@ export class Graph {
 
   private value(input: Element, within: Element, steps: number): Reading | null {
     if (steps > MOST_STEPS) throw brokenMaterialX(this.name, 'its nodes go round in a circle');
+    if (++this.visits > MOST_VISITS) throw brokenMaterialX(this.name, 'its nodes lead to each other too often');
     const { value, interfacename } = input.attributes;
     const source = this.source(input, within);
     if (source) return this.node(source, steps + 1);

@@ -149,6 +149,13 @@ describe('files of others', () => {
     expect(() => read(text)).toThrow(why);
   }); // prettier-ignore
 
+  it('ends where each node leads to the one before it twice', () => {
+    const nodes = Array.from({ length: 60 }, (_, k) => `<multiply name="n${k}" type="float"><input name="in1" type="float" nodename="n${k - 1}"/><input name="in2" type="float" nodename="n${k - 1}"/></multiply>`); // prettier-ignore
+    const first = '<constant name="n-1" type="float"><input name="value" type="float" value="1"/></constant>';
+    const text = `${first}${nodes.join('')}${surface('<input name="coat_weight" type="float" nodename="n59"/>')}`;
+    expect(() => read(wrap(text))).toThrow(/lead to each other too often/);
+  });
+
   it('survives any text', () => {
     fc.assert(
       fc.property(fc.string(), fc.string(), (inside, value) => {
