@@ -43,7 +43,7 @@ import { PropertyFieldComponent } from './property-field.component';
     .carry {
       position: absolute;
       z-index: 1;
-      inset-block-start: 0;
+      inset-block-start: 8px;
       inset-inline-end: 28px;
       display: flex;
       opacity: 0;

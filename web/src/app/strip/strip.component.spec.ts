@@ -1,5 +1,5 @@
 import { newMove } from '@zippy/core/motion';
-import { sceneDigest } from '@zippy/core/document';
+import { newTrack, sceneDigest } from '@zippy/core/document';
 import { fireEvent } from '@testing-library/dom';
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
@@ -115,6 +115,10 @@ describe('the time strip', () => {
   it('says what to do where nothing moves', async () => {
     await open();
     expect(page.host.textContent).toContain('Nothing moves in this shot yet.');
+    studio.edit('Track', (draft) => void (draft.lights['key']!.track = newTrack()));
+    await page.fixture.whenStable();
+    expect(page.host.textContent).toContain('Key runs on a track, without keys.');
+    expect(page.host.textContent).not.toContain('Nothing moves');
   });
 
   it('scrubs from the ruler, within the shot, and no longer plays', async () => {

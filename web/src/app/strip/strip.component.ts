@@ -14,7 +14,7 @@ import {
   afterNextRender,
 } from '@angular/core';
 import { scaleLinear } from 'd3';
-import { shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
+import { inOrder, shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import { Api } from '../api/api';
 import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../tasks/shot-stills';
@@ -67,6 +67,10 @@ export class StripComponent {
     const shot = this.studio.shot();
     return shot ? lanesOf(this.studio.document(), shot) : [];
   });
+  /** Names of lamps that are on and run on tracks, which have no lanes. */
+  readonly running = computed(() =>
+    inOrder(this.studio.document().lights).flatMap(({ name, on, track }) => (on && track ? [name] : [])),
+  );
   readonly x = computed(() => scaleLinear([1, this.length()], [8, Math.max(60, this.width() - 14)]));
   readonly ticks = computed(() => {
     const every = [1, 2, 6, 12, 24, 48, 120, 240, 1200].find((step) => this.x()(1 + step) - this.x()(1) > 46) ?? 2400;

@@ -128,6 +128,14 @@ const SYMBOLS: Record<Light['unit'], string> = { lumen: 'lm', watt: 'W', nit: 'c
     }
     .lamp {
       padding-bottom: 4px;
+      border-radius: 6px;
+    }
+    /* Picked as a whole, with its power. */
+    .lamp:has(.picked) {
+      background: color-mix(in srgb, var(--select) 24%, var(--panel));
+    }
+    .lamp zr-row.picked {
+      background: none;
     }
     .alone {
       flex: none;
