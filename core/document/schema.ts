@@ -34,7 +34,7 @@ import { paceSchema } from './properties/pace';
 import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 11;
+export const SCHEMA_VERSION = 12;
 
 const id = idSchema;
 const name = nameSchema;

@@ -1,5 +1,5 @@
 import { CLIP, LIMITS, nearest, type Key, type ProjectDocument, type Shot, type Table } from '../document';
-import { MOVE, MOVE_KINDS, type Move } from './moves';
+import { behaviourOf, MOVE, MOVE_KINDS, type Move } from './moves';
 
 type FrameRate = ProjectDocument['frameRate'];
 
@@ -47,6 +47,7 @@ function conformMove(move: Move, before: number, after: number, factor: number):
   const runs = move.start === 1 && frames === before ? after : Math.max(1, Math.round(frames * factor));
   move.start = Math.round(1 + (move.start - 1) * factor);
   move.length = Math.min(LIMITS.framesPerShot, Math.max(1, runs / move.repeat));
+  behaviourOf(move).retimed?.(move, factor);
   const own: Table = MOVE_KINDS[move.kind].properties;
   for (const [name, property] of Object.entries(own)) {
     if (property.unit !== MOVE.length.unit) continue;

@@ -14,13 +14,15 @@ import {
   type StudioSet,
   type Value,
 } from '../document';
-import type { Quaternion, Transform } from '../geometry';
+import type { Transform } from '../geometry';
 import { lampsOf, placedAimed, placeNode, restingState, type PlacedNode, type SceneState, type Seen } from '../scene';
 import { dressedBy } from './colourways';
 import { dressCopies, type Worn } from './dressedCopies';
 import { playFootage } from './footage';
 import { labelled } from './labels';
-import { behaviourOf, type Pose } from './moves';
+import { carryThings, ofNode, placeIn } from './carry';
+import { movedPart } from './movedPart';
+import { behaviourOf, blendValues } from './moves';
 import { trackValue } from './track';
 
 /** One part as it stands in the world on one frame. */
@@ -71,8 +73,24 @@ export function evaluateProperties(document: ProjectDocument, shot: Shot | null,
     const resting = readProperty(state, path);
     if (keys.length > 0 && resting !== undefined) assign(path, trackValue(keys, frame, propertyKind(path, resting)));
   }
-  for (const move of actingMoves(shot, frame)) applyMove(state, move, frame, assign, own);
+  for (const move of actingMoves(shot, frame)) {
+    setDriven(state, move, frame, assign);
+    carryThings(
+      state,
+      move,
+      frame,
+      (path) => detach(state, path, own),
+      (node, at) => placeElsewhere(document, shot, move, node, at),
+    );
+  }
   return state;
+}
+
+/** Where a node is on another frame, for a move that goes by it. */
+function placeElsewhere(document: ProjectDocument, shot: Shot, move: Move, node: string, frame: number) {
+  if (!document.nodes[node]) return null;
+  const own = ofNode(document, shot, node, move);
+  return placeIn(evaluateProperties(movedPart(document, own, [`nodes/${node}`]), own, frame), node);
 }
 
 /** All that the tracer reads of one frame of a shot. */
@@ -149,7 +167,8 @@ function switchedSources(shot: Shot | null): Set<string> {
 
 /** Moves that exclude one another take turns on a property: the one that began last counts. Everything else acts together. */
 export function actingMoves(shot: Shot, frame: number): Move[] {
-  const moves = Object.values(shot.moves).sort((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
+  const moves = Object.values(shot.moves).filter(({ muted }) => !muted);
+  moves.sort((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
   const turn = new Map<string, Move>();
   const excludes = (move: Move) => {
     const behaviour = behaviourOf(move);
@@ -163,30 +182,14 @@ export function actingMoves(shot: Shot, frame: number): Move[] {
 
 type SetValue = (path: string, value: Value) => void;
 
-function applyMove(state: SceneState, move: Move, frame: number, setValue: SetValue, own: Set<string>): void {
+function setDriven(state: SceneState, move: Move, frame: number, setValue: SetValue): void {
   const behaviour = behaviourOf(move);
-  if (behaviour.drives === 'value') {
-    const present = readProperty(state, move.target);
-    if (present === undefined) return;
-    return setValue(move.target, behaviour.value(move, frame, propertyKind(move.target, present) === 'rotation'));
-  }
-  const [collection, id] = move.target.split('/') as ['nodes' | 'cameras' | 'lights', string];
-  if (!['nodes', 'cameras', 'lights'].includes(collection) || !state[collection][id]) return;
-  detach(state, `${collection}/${id}/position`, own);
-  const moved = state[collection][id]!;
-  const pose: Pose = {
-    position: moved.position,
-    pivot: 'pivot' in moved ? moved.pivot : [0, 0, 0],
-    target: 'target' in moved ? moved.target : null,
-    spin: state.spins.get(id) ?? UNTURNED,
-  };
-  behaviour.carry(move, frame, pose);
-  moved.position = [...pose.position];
-  if ('target' in moved) moved.target = [...pose.target!];
-  else if (pose.spin !== UNTURNED) state.spins.set(id, pose.spin);
+  const present = readProperty(state, move.target);
+  if (behaviour.drives !== 'value' || present === undefined) return;
+  const turns = propertyKind(move.target, present) === 'rotation';
+  const value = behaviour.value(move, frame, turns);
+  setValue(move.target, move.weight < 1 ? blendValues(present, value, move.weight, turns) : value);
 }
-
-const UNTURNED: Quaternion = [0, 0, 0, 1];
 
 /** Gives the evaluated state its own copy of the entity a path leads to, so that the document stays untouched. */
 function detach(state: SceneState, path: string, own: Set<string>): void {

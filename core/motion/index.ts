@@ -2,11 +2,23 @@ export { conformFrameRate, rateOf } from './conformFrameRate';
 export { dressedBy } from './colourways';
 export { separateDressedCopies } from './dressedCopies';
 export { evaluate, evaluateProperties, type FrameState, type PartState } from './evaluate';
-export { behaviourOf, MOVE, MOVE_KINDS, movePaced, moveProgress, newMove, paced, type SpaceChange } from './moves';
+export {
+  behaviourOf,
+  changedBy,
+  MOVE,
+  MOVE_KINDS,
+  movePaced,
+  moveProgress,
+  newMove,
+  paced,
+  type Occasion,
+  type SpaceChange,
+} from './moves';
 export { keyCarried, motionPath, type MotionPath } from './motionPath';
 export { rangeOf, resizeShot } from './resizeShot';
 export { sampleProperty } from './sampleProperty';
 export { findSeamFaults, type SeamFault } from './seam';
 export { exposeFrame } from './shutter';
 export { trackValue } from './track';
+export { putUnfolded, unfoldMoves, type Unfolded } from './unfold';
 export { SEEN_BY_ALL } from '../scene';

@@ -1,8 +1,8 @@
 import type { ProjectDocument, Shot, Vector3 } from '../document';
 import { carried, gripPlace, type Grip } from '../scene';
 import { evaluateProperties } from './evaluate';
-import { behaviourOf } from './moves';
-import { movedPart } from './sampleProperty';
+import { behaviourOf, changedBy, heededBy } from './moves';
+import { movedPart } from './movedPart';
 
 /** The way of a thing through the world over a shot. */
 export interface MotionPath {
@@ -24,7 +24,7 @@ const STILL = 1e-6;
  */
 export function motionPath(document: ProjectDocument, shot: Shot, grip: Grip): MotionPath | null {
   if (!document[grip.collection][grip.id]) return null;
-  const paths = pathsTo(document, grip);
+  const paths = pathsTo(document, shot, grip);
   const own = ofThings(shot, paths);
   const part = movedPart(document, own, paths);
   const at = (frame: number) => gripPlace(evaluateProperties(part, own, frame), grip)!;
@@ -51,7 +51,7 @@ export function keyCarried(
 ): Vector3 | null {
   const path = placeOf(grip);
   if (!shot.tracks[path]?.some((key) => key.frame === frame)) return null;
-  const part = movedPart(document, shot, pathsTo(document, grip));
+  const part = movedPart(document, shot, pathsTo(document, shot, grip));
   const state = evaluateProperties(part, shot, frame);
   // What a move adds to its place must not become part of the key.
   const values = Object.entries(shot.moves).filter(([, move]) => behaviourOf(move).drives === 'value');
@@ -72,12 +72,15 @@ function ofThings(shot: Shot, paths: readonly string[]): Shot {
 
 const placeOf = ({ collection, id }: Grip): string => `${collection}/${id}/position`;
 
-/** The thing, and all that it hangs under or stays aimed at. */
-function pathsTo(document: ProjectDocument, { collection, id }: Grip): string[] {
+/** The thing, and all that it hangs under, stays aimed at or goes by. */
+function pathsTo(document: ProjectDocument, shot: Shot, { collection, id }: Grip): string[] {
   const paths = [`${collection}/${id}`];
   const thing = document[collection][id]!;
   const followed = 'aimOn' in thing ? (thing.aimOn?.node ?? null) : null;
-  for (const first of [thing.parent, followed])
+  const heeded = Object.values(shot.moves).flatMap((move) =>
+    changedBy(move).includes(paths[0]!) ? heededBy(move) : [],
+  );
+  for (const first of [thing.parent, followed, ...heeded])
     for (let up = first; up !== null; up = document.nodes[up]?.parent ?? null) paths.push(`nodes/${up}`);
   return paths;
 }

@@ -1,10 +1,11 @@
 import { propertyKind, readProperty, type ProjectDocument, type Shot, type Value } from '../document';
 import { actingMoves, evaluateProperties } from './evaluate';
-import { behaviourOf } from './moves';
+import { movedPart } from './movedPart';
+import { behaviourOf, blendValues, changedBy } from './moves';
 import { trackValue } from './track';
 
-/** The property that a move of whole things changes besides turns. */
-const CARRIED = /^((?:nodes|cameras|lights)\/[^/]+)\/(?:position|target)$/;
+/** The properties that moves of whole things change besides turns. */
+const CARRIED = /^((?:nodes|cameras|lights)\/[^/]+)\/(?:position|target|roll|focalLength|focusDistance)$/;
 
 /**
  * One property over the frames of a shot, without evaluating the rest of the document.
@@ -16,7 +17,7 @@ export function sampleProperty(
   path: string,
 ): (frame: number) => Value | undefined {
   const thing = CARRIED.exec(path)?.[1];
-  if (thing !== undefined && Object.values(shot.moves).some(({ target }) => target === thing)) {
+  if (thing !== undefined && Object.values(shot.moves).some((move) => changedBy(move).includes(thing))) {
     const part = movedPart(document, shot, [path]);
     return (frame) => readProperty(evaluateProperties(part, shot, frame), path);
   }
@@ -40,27 +41,10 @@ export function sampleProperty(
     if (keys.length > 0) set(trackValue(keys, frame, kind));
     for (const move of moved ? actingMoves(driving, frame) : []) {
       const behaviour = behaviourOf(move);
-      if (behaviour.drives === 'value') set(behaviour.value(move, frame, kind === 'rotation'));
+      if (behaviour.drives !== 'value') continue;
+      const driven = behaviour.value(move, frame, kind === 'rotation');
+      set(move.weight < 1 ? blendValues(value, driven, move.weight, kind === 'rotation') : driven);
     }
     return value;
-  };
-}
-
-/** The document with no more things than a shot moves or changes, and those that paths lead to: evaluating it costs no more than they do. */
-export function movedPart(document: ProjectDocument, shot: Shot, paths: readonly string[] = []): ProjectDocument {
-  const touched = [
-    ...paths,
-    ...Object.keys(shot.changes),
-    ...Object.keys(shot.tracks),
-    ...Object.values(shot.moves).map(({ target }) => target),
-  ].map((path) => path.split('/') as [string, string]);
-  const only = <T>(collection: string, record: Record<string, T>): Record<string, T> =>
-    Object.fromEntries(touched.flatMap(([of, id]) => (of === collection && record[id] ? [[id, record[id]]] : [])));
-  return {
-    ...document,
-    nodes: only('nodes', document.nodes),
-    finishes: only('finishes', document.finishes),
-    lights: only('lights', document.lights),
-    cameras: only('cameras', document.cameras),
   };
 }

@@ -10,8 +10,8 @@ import {
 } from '../geometry';
 import { localTransform, type SceneState } from '../scene';
 import { evaluateProperties } from './evaluate';
-import { behaviourOf } from './moves';
-import { movedPart } from './sampleProperty';
+import { behaviourOf, changedBy } from './moves';
+import { movedPart } from './movedPart';
 
 /** Something that does not run evenly from a shot's last frame into its first. */
 export interface SeamFault {
@@ -104,9 +104,11 @@ function channelsOf(document: ProjectDocument, { tracks, moves }: Shot): Channel
     else values.add(path);
   };
   for (const path of Object.keys(tracks)) add(path);
-  for (const { kind, target } of Object.values(moves)) {
-    if (behaviourOf({ kind }).drives === 'value') add(target);
-    else things.add(target);
+  for (const move of Object.values(moves)) {
+    for (const path of move.muted ? [] : changedBy(move)) {
+      if (behaviourOf(move).drives === 'value') add(path);
+      else things.add(path);
+    }
   }
   return [
     ...[...things].flatMap((path) => placeChannels(document, path)),
@@ -128,7 +130,10 @@ function placeChannels(document: ProjectDocument, path: string): Channel[] {
     { path, of: 'place', stand: (state) => state[collection][id]!.position, way: straight },
     { path, of: 'aim', stand: (state) => state[collection][id]!.target, way: straight },
     ...(collection === 'cameras'
-      ? [{ path, of: 'turn' as const, stand: (state: SceneState) => [state.cameras[id]!.roll], way: straight }]
+      ? [
+          { path, of: 'turn' as const, stand: (state: SceneState) => [state.cameras[id]!.roll], way: straight },
+          valueChannel(`${path}/focalLength`),
+        ]
       : []),
   ];
 }

@@ -201,7 +201,7 @@ export function putThings(
       changes: Object.fromEntries(Object.entries(own.changes).filter(([path]) => leads(path))),
       tracks: Object.fromEntries(Object.entries(own.tracks).filter(([path]) => leads(path))),
       moves: Object.fromEntries(
-        Object.values(own.moves).flatMap((move) => (hasTarget(draft, move) ? [renamed(move)] : [])),
+        Object.values(own.moves).flatMap((move) => (hasTarget(draft, move) ? [renamed(move, nodeIds)] : [])),
       ),
     };
     made.push({ kind: 'shot', id });
@@ -212,7 +212,7 @@ export function putThings(
     const targets = onto.flatMap((thing) => targetOf(move, thing) ?? []);
     for (const target of targets.length > 0 ? targets : [move.target]) {
       if (!hasTarget(draft, { ...move, target })) continue;
-      const [id, own] = renamed({ ...move, target });
+      const [id, own] = renamed({ ...move, target }, nodeIds);
       present.moves[id] = own;
       made.push({ kind: 'move', id });
     }
@@ -228,9 +228,12 @@ export function putThings(
   return made;
 }
 
-function renamed(move: Move): [string, Move] {
-  const id = newId();
-  return [id, { ...copyOf(move), id }];
+/** A move of its own; what it carries or goes by are the copies of nodes that came along. */
+function renamed(move: Move, nodes: ReadonlyMap<string, string>): [string, Move] {
+  const made = { ...copyOf(move), id: newId() };
+  const behaviour = behaviourOf(made);
+  if (behaviour.drives === 'place') behaviour.renamed?.(made, (id) => nodes.get(id) ?? id);
+  return [made.id, made];
 }
 
 function hasTarget(draft: ProjectDocument, { kind, target }: Pick<Move, 'kind' | 'target'>): boolean {

@@ -88,6 +88,8 @@ export function copyMotion(draft: ProjectDocument, copies: ReadonlyMap<string, s
       const target = copied(move.target);
       if (!target) continue;
       const made = { ...copyOf(move), id: newId(), target };
+      const behaviour = behaviourOf(made);
+      if (behaviour.drives === 'place') behaviour.renamed?.(made, (id) => copies.get(id) ?? id);
       shot.moves[made.id] = made;
     }
   }

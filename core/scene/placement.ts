@@ -41,11 +41,18 @@ export function placedAimed(
     const carrier = each.parent === null ? undefined : state.nodes[each.parent];
     return carrier ? placeAimed(each, placeNode(state, carrier, world).transform) : each;
   };
+  const sharpAt = (camera: Camera, on: { node: string; point: Vector } | null): number => {
+    const followed = on && state.nodes[on.node];
+    if (!followed) return camera.focusDistance;
+    const [x, y, z] = transformPoint(placeNode(state, followed, world).transform, on.point);
+    return focusDistanceTo(camera, [x, y, z]);
+  };
   const focus = (camera: Camera): Camera => {
-    const followed = camera.focusOn && state.nodes[camera.focusOn.node];
-    if (!followed) return camera;
-    const point = transformPoint(placeNode(state, followed, world).transform, camera.focusOn!.point);
-    return { ...camera, focusDistance: focusDistanceTo(camera, point) };
+    const pull = state.pulls.get(camera.id);
+    const focusDistance = pull
+      ? sharpAt(camera, pull.from) * (1 - pull.share) + sharpAt(camera, pull.to) * pull.share
+      : sharpAt(camera, camera.focusOn);
+    return focusDistance === camera.focusDistance ? camera : { ...camera, focusDistance: Math.max(1, focusDistance) };
   };
   const aim = <T extends Light | Camera>(each: T): T => {
     const followed = each.aimOn && state.nodes[each.aimOn.node];

@@ -1,9 +1,17 @@
 import type { Camera, Finish, Light, ProjectDocument, SceneNode, StudioSet } from '../document';
-import type { Quaternion } from '../geometry';
+import type { Quaternion, Vector } from '../geometry';
 
 /** Where a shot is: seconds since its first frame, and the share of it that has passed. */
 export interface Moment {
   seconds: number;
+  share: number;
+}
+
+/** The way of a camera's sharpness between two points of nodes; null stands for the camera's own distance. */
+export interface Pull {
+  from: { node: string; point: Vector } | null;
+  to: { node: string; point: Vector } | null;
+  /** 0 to 1. */
   share: number;
 }
 
@@ -16,6 +24,8 @@ export interface SceneState {
   set: StudioSet;
   /** Turns that moves add to nodes, in the space of the node's parent. */
   spins: Map<string, Quaternion>;
+  /** What cameras are sharp at on the way from one thing to another, by their ids. */
+  pulls: Map<string, Pull>;
   moment: Moment;
 }
 
@@ -27,5 +37,6 @@ export const restingState = ({ nodes, finishes, lights, cameras, set }: ProjectD
   cameras: { ...cameras },
   set,
   spins: new Map(),
+  pulls: new Map(),
   moment: { seconds: 0, share: 0 },
 });

@@ -11,6 +11,11 @@ export const LIMITS = {
   labelsPerPart: 16,
   shadesOfMap: 16,
   footageFrames: 1500,
+  /** Of a move: parts that it takes apart, viewpoints, stops, and changes of a switch. */
+  exploded: 5000,
+  stations: 200,
+  stops: 64,
+  switches: 2000,
   nameLength: 200,
   coordinate: 1e7,
 } as const;

@@ -22,6 +22,7 @@ export const blink = moveKind(
     cyclic: true,
     pace: 'linear',
     drives: 'value',
+    takes: ['number'],
     exclusive: false,
     mapValues: (move, change) => void ([move.low, move.high] = change([move.low, move.high]) as [number, number]),
     /** `low` before, between and after blinks. */

@@ -3,6 +3,7 @@ import { idSchema } from '../../document/properties/ids';
 import { choice, count, number } from '../../document/properties/property';
 import { LIMITS } from '../../document/properties/limits';
 import { moveKind, told } from './kind';
+import { hashed, smoothNoise } from './noise';
 
 export const FLICKERS = ['candle', 'fire', 'tube', 'random', 'footage'] as const;
 
@@ -29,6 +30,7 @@ export const flicker = moveKind(
     cyclic: true,
     pace: 'linear',
     drives: 'value',
+    takes: ['number'],
     exclusive: false,
     begin: ({ present }) => (typeof present === 'number' && present > 0 ? { high: present } : {}),
     loops: () => true,
@@ -79,19 +81,3 @@ function shareOf({ pattern, length, every, seed, brightness }: Flickering, at: n
 }
 
 const clamp = (v: number): number => Math.min(1, Math.max(0, v));
-
-/** A value for each whole number, the same again after `round` of them. */
-function hashed(k: number, round: number, seed: number): number {
-  let x = (((k % round) + round) % round) * 0x9e3779b1 + seed * 0x85ebca6b;
-  x = Math.imul(x ^ (x >>> 16), 0x21f0aaad);
-  x = Math.imul(x ^ (x >>> 15), 0x735a2d97);
-  return ((x ^ (x >>> 15)) >>> 0) / 2 ** 32;
-}
-
-/** Values of whole numbers with smooth ways between them. */
-function smoothNoise(t: number, round: number, seed: number): number {
-  const k = Math.floor(t);
-  const f = t - k;
-  const w = f * f * (3 - 2 * f);
-  return (1 - w) * hashed(k, round, seed) + w * hashed(k + 1, round, seed);
-}

@@ -3,22 +3,54 @@ import { newId } from '../../document/properties/ids';
 import { defaultsOf } from '../../document/properties/property';
 import type { Vector } from '../../geometry';
 import { blink } from './blink';
+import { dolly } from './dolly';
+import { explode } from './explode';
 import { flicker } from './flicker';
+import { float } from './float';
+import { focusPull } from './focusPull';
+import { follow } from './follow';
+import { hinge } from './hinge';
 import { MOVE, type Behaviour, type Occasion } from './kind';
+import { lensPush } from './lensPush';
 import { orbit } from './orbit';
-import { paced } from './pace';
+import { paced } from './paces';
 import { movePhase } from './phase';
 import { ramp } from './ramp';
+import { route } from './route';
+import { shake } from './shake';
+import { stops } from './stops';
+import { switching } from './switching';
+import { tick } from './tick';
 import { travel } from './travel';
 import { turntable } from './turntable';
 
 export { blendValues } from './blend';
-export { MOVE, type Carrier, type Pose, type SpaceChange } from './kind';
-export { paced } from './pace';
+export { MOVE, type Around, type Carrier, type Driven, type Occasion, type Pose, type SpaceChange } from './kind';
+export { paced, springResponse } from './paces';
 export { moveEnd } from './phase';
+export { stationOf } from './route';
 
 /** Every kind of move. */
-export const MOVE_KINDS = { turntable, orbit, travel, ramp, blink, flicker };
+export const MOVE_KINDS = {
+  turntable,
+  hinge,
+  tick,
+  travel,
+  float,
+  shake,
+  explode,
+  follow,
+  orbit,
+  dolly,
+  route,
+  lensPush,
+  focusPull,
+  ramp,
+  stops,
+  blink,
+  flicker,
+  switching,
+};
 
 export type MoveKind = keyof typeof MOVE_KINDS;
 type MoveSchema = (typeof MOVE_KINDS)[MoveKind]['schema'];
@@ -27,6 +59,19 @@ export const moveSchema = z.discriminatedUnion(
   Object.values(MOVE_KINDS).map(({ schema }) => schema) as unknown as [MoveSchema, ...MoveSchema[]],
 );
 export type Move = z.infer<typeof moveSchema>;
+
+/** Paths of the things that a move carries, such as `nodes/ID`, or of the property that it sets. */
+export function changedBy(move: Move): string[] {
+  const behaviour = behaviourOf(move);
+  const among = behaviour.drives === 'place' ? behaviour.among?.(move) : undefined;
+  return among ? among.map((id) => `nodes/${id}`) : [move.target];
+}
+
+/** Ids of nodes that a move goes by without carrying them. */
+export function heededBy(move: Move): string[] {
+  const behaviour = behaviourOf(move);
+  return behaviour.drives === 'place' ? (behaviour.heeds?.(move) ?? []) : [];
+}
 
 /** What a move does; it takes moves of its own kind only. */
 export const behaviourOf = (move: { kind: MoveKind }): Behaviour<Move> =>
@@ -55,7 +100,15 @@ export function newMove(
   occasion: Partial<Occasion> = {},
 ): Move {
   const { title, pace, properties, extra } = MOVE_KINDS[kind];
-  const about: Occasion = { axis: [0, 1, 0] as Vector, size: 250, present: undefined, ...occasion };
+  const about: Occasion = {
+    axis: [0, 1, 0] as Vector,
+    size: 250,
+    center: null,
+    present: undefined,
+    camera: null,
+    apart: [],
+    ...occasion,
+  };
   return {
     id: newId(),
     name: title,

@@ -7,6 +7,7 @@ import {
   direction,
   number,
   shapeOf,
+  share,
   still,
   toggle,
   unseen,
@@ -18,6 +19,9 @@ import type { Quaternion, Vector } from '../../geometry';
 
 /** A property of a move: the same over time, and the tracer sees only what the move does. */
 export const told = <P extends Property>(of: P): P => unseen(still(of));
+
+/** A triple of its own. */
+export const three = ([x, y, z]: Vector): [number, number, number] => [x, y, z];
 
 /** A direction in the space of what the target hangs under. */
 export const toldDirection = () => told(direction([0, 1, 0]));
@@ -31,6 +35,9 @@ export const MOVE = {
   repeat: told(count(1, { unit: '×', min: 1, max: 100_000 })),
   /** Every run goes there and back. */
   mirrored: told(toggle(false)),
+  muted: told(toggle(false)),
+  /** How much of what it does is done. */
+  weight: told(share(1)),
 } satisfies Table;
 
 const base = { id: idSchema, name: nameSchema, target: pathSchema, ...shapeOf(MOVE), pace: paceSchema };
@@ -44,6 +51,22 @@ export interface Timed {
   pace: Pace;
 }
 
+/** What a camera is besides its place. */
+export interface Lens {
+  focalLength: number;
+  /** Radians about the way it looks. */
+  roll: number;
+  focusDistance: number;
+  /** What it is sharp at instead: on the way from one point of a node to another; null stands for its own distance. */
+  pull: { from: FollowedNode | null; to: FollowedNode | null; share: number } | null;
+}
+
+/** A point in the space of a node, by id. */
+export interface FollowedNode {
+  node: string;
+  point: Vector;
+}
+
 /** How a thing stands on one frame, in the space of what it hangs under. A move that carries it changes this. */
 export interface Pose {
   position: Vector;
@@ -53,6 +76,16 @@ export interface Pose {
   target: Vector | null;
   /** What moves add to its own turn. */
   spin: Quaternion;
+  /** Of a camera. */
+  lens: Lens | null;
+}
+
+/** What a move may ask about the rest of the scene. */
+export interface Around {
+  /** Id of the thing that is carried. */
+  id: string;
+  /** How far a node has come since another frame, in the space of what the carried thing hangs under; null where it is gone. */
+  wayOf(node: string, from: number, to: number): Vector | null;
 }
 
 /** From the space of one parent to that of another. */
@@ -64,8 +97,11 @@ export interface SpaceChange {
   direction(of: Vector): Vector;
 }
 
-/** What a move can be put on: whole things, or what shines of one. */
-export type Carrier = 'nodes' | 'cameras' | 'lights' | 'shine';
+/** What a move can be put on: whole things, or of one what shines, its colour, or whether it is there. */
+export type Carrier = 'nodes' | 'cameras' | 'lights' | 'shine' | 'tint' | 'switch';
+
+/** What kinds of values a move can set. */
+export type Driven = 'number' | 'vector' | 'rotation' | 'boolean' | 'choice';
 
 /** What the numbers of a new move go by. */
 export interface Occasion {
@@ -73,8 +109,14 @@ export interface Occasion {
   axis: Vector;
   /** Largest extent of the product, millimetres. */
   size: number;
+  /** What it shall turn about, in the space of what the target hangs under; null leaves that to the target itself. */
+  center: Vector | null;
   /** What the property that is driven is now. */
   present: Value | undefined;
+  /** The camera that it is put on. */
+  camera: { position: Vector; target: Vector; roll: number; focalLength: number; focusDistance: number } | null;
+  /** Nodes below the target and the ways, in the space of what each hangs under, on which they come apart. */
+  apart: { node: string; way: Vector }[];
 }
 
 interface Common<M> {
@@ -88,12 +130,20 @@ interface Common<M> {
   begin?(occasion: Occasion): Partial<M>;
   /** Whether it ends as it began when it fills the shot. */
   loops?(move: M): boolean;
+  /** What becomes of frames in it that no table tells, when a second has more or fewer of them. */
+  retimed?(move: M, factor: number): void;
 }
 
 /** A move that carries whole things. */
 interface Carrying<M> extends Common<M> {
   drives: 'place';
-  carry(move: M, frame: number, pose: Pose): void;
+  carry(move: M, frame: number, pose: Pose, around: Around): void;
+  /** Ids of the nodes that it carries instead of its target. */
+  among?(move: M): string[];
+  /** Ids of further nodes that it goes by. */
+  heeds?(move: M): string[];
+  /** Writes other ids for the nodes that it carries or goes by. */
+  renamed?(move: M, id: (of: string) => string): void;
   /** What becomes of its numbers when its target is hung under something else, and stays where it is. */
   rehang?(move: M, change: SpaceChange): void;
   /** What becomes of its numbers for one of the copies of its target: `by` from the one to the other, turned before they are laid out. */
@@ -105,6 +155,8 @@ interface Carrying<M> extends Common<M> {
 /** A move that sets one property. */
 interface Driving<M> extends Common<M> {
   drives: 'value';
+  /** The values that it can set. */
+  takes: readonly Driven[];
   /** Of several on one property only the one that began last counts, instead of all one after the other. */
   exclusive: boolean;
   /** @param turns whether the property is a turn */

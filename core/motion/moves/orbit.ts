@@ -1,7 +1,8 @@
-import { type z } from 'zod';
-import { angle, place } from '../../document/properties/property';
-import { add, quaternionAbout } from '../../geometry';
-import { moveKind, told, toldDirection } from './kind';
+import { LIMITS } from '../../document/properties/limits';
+import { angle, length, number } from '../../document/properties/property';
+import { add, normalize, quaternionAbout, scale, subtract } from '../../geometry';
+import { CENTER } from './center';
+import { moveKind, three, told, toldDirection } from './kind';
 import { spin, swing, turnedRuns } from './swing';
 
 /** Carries a camera or light round what it looks at, or anything round a point. */
@@ -11,24 +12,32 @@ export const orbit = moveKind(
     axis: toldDirection(),
     /** From the first to the last frame. */
     angle: told(angle(Math.PI / 2)),
+    /** How far along the axis it has come by then. */
+    rise: told(length(0, { min: -LIMITS.coordinate, max: LIMITS.coordinate })),
+    /** How far away it is by then, of the distance from which it began. */
+    away: told(number(1, { unit: '×', min: 0.01, max: 100, step: 0.05 })),
   },
-  {
-    /** Point to orbit; null takes what the camera or light looks at. */
-    center: { schema: place([0, 0, 0]).schema.nullable(), default: null },
-  } as { center: { schema: z.ZodType<[number, number, number] | null>; default: null } },
+  { center: CENTER },
   {
     title: 'Orbit',
     on: ['cameras', 'lights'],
     cyclic: false,
     pace: 'ease',
     drives: 'place',
-    begin: ({ axis }) => ({ axis: [axis[0], axis[1], axis[2]] as [number, number, number] }),
+    begin: ({ axis }) => ({ axis: three(axis) }),
     carry(move, frame, pose) {
-      const turn = quaternionAbout(move.axis, move.angle * turnedRuns(move, false, frame));
+      const gone = turnedRuns(move, false, frame);
+      const turn = quaternionAbout(move.axis, move.angle * gone);
       const center = move.center ?? pose.target;
       if (!pose.target) spin(pose, turn);
-      if (center) swing(pose, center, turn);
+      if (!center) return;
+      swing(pose, center, turn);
+      const place = add(pose.position, pose.pivot);
+      // Even in share, so that coming nearer looks even too.
+      const held = add(center, scale(subtract(place, center), move.away ** gone));
+      pose.position = subtract(add(held, scale(normalize(move.axis), move.rise * gone)), pose.pivot);
     },
+    grow: (move, factor) => void (move.rise *= factor),
     rehang(move, change) {
       move.axis = [...change.direction(move.axis)];
       if (move.center) move.center = [...change.point(move.center)];

@@ -1,7 +1,7 @@
 import { valueSchema } from '../../document/properties/value';
 import { blendValues } from './blend';
 import { moveKind } from './kind';
-import { paced } from './pace';
+import { paced } from './paces';
 import { movePhase } from './phase';
 
 /** One property from one value to another. */
@@ -15,6 +15,7 @@ export const ramp = moveKind(
     cyclic: false,
     pace: 'ease',
     drives: 'value',
+    takes: ['number', 'vector', 'rotation'],
     exclusive: true,
     // It ends at what is there now, so that nothing jumps when it is added.
     begin: ({ present }) => (typeof present === 'number' ? { from: 0, to: present > 0 ? present : 1 } : {}),

@@ -1,5 +1,5 @@
 import { add, multiplyQuaternions, rotateVector, subtract, type Quaternion, type Vector } from '../../geometry';
-import { paced } from './pace';
+import { paced } from './paces';
 import { movePhase } from './phase';
 import type { Pose, Timed } from './kind';
 

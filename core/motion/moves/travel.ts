@@ -1,7 +1,7 @@
 import { place, toggle } from '../../document/properties/property';
 import { add, mix, scale } from '../../geometry';
 import { moveKind, told } from './kind';
-import { paced } from './pace';
+import { paced } from './paces';
 import { movePhase } from './phase';
 
 /** From one place to another. */

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { angle, number } from '../../document/properties/property';
 import { quaternionAbout } from '../../geometry';
-import { moveKind, told, toldDirection } from './kind';
-import { spin, swing, turnedRuns } from './swing';
+import { ABOUT_CENTER, CENTER, turnAbout } from './center';
+import { moveKind, three, told, toldDirection } from './kind';
+import { swing, turnedRuns } from './swing';
 
 /** Turns a thing about its axis, evenly. */
 export const turntable = moveKind(
@@ -13,22 +14,24 @@ export const turntable = moveKind(
     /** At the first frame. */
     startAngle: told(angle(0)),
   },
-  { direction: { schema: z.union([z.literal(1), z.literal(-1)]), default: 1 } },
+  {
+    direction: { schema: z.union([z.literal(1), z.literal(-1)]), default: 1 as 1 | -1 },
+    center: CENTER,
+  },
   {
     title: 'Turntable',
     on: ['nodes'],
     cyclic: true,
     pace: 'linear',
     drives: 'place',
-    begin: ({ axis }) => ({ axis: [axis[0], axis[1], axis[2]] as [number, number, number] }),
+    begin: ({ axis, center }) => ({ axis: three(axis), center: center && three(center) }),
     loops: ({ turns, repeat }) => (turns * repeat) % 1 === 0,
     carry(move, frame, pose) {
       const turned = turnedRuns(move, true, frame);
       const turn = quaternionAbout(move.axis, move.startAngle + move.direction * move.turns * 2 * Math.PI * turned);
       if (pose.target) swing(pose, pose.target, turn);
-      else spin(pose, turn);
+      else turnAbout(pose, move.center, turn);
     },
-    rehang: (move, change) => void (move.axis = [...change.direction(move.axis)]),
-    copied: (move, _by, turned) => void (move.axis = [...turned(move.axis)]),
+    ...ABOUT_CENTER,
   },
 );

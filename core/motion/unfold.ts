@@ -1,0 +1,139 @@
+import {
+  propertyKind,
+  readProperty,
+  type Key,
+  type Move,
+  type ProjectDocument,
+  type Shot,
+  type Value,
+  type Vector3,
+} from '../document';
+import { multiplyQuaternions, quaternionFromTurn, turnFromQuaternion } from '../geometry';
+import { placedAimed, unwound, type SceneState } from '../scene';
+import { evaluateProperties } from './evaluate';
+import { behaviourOf, changedBy } from './moves';
+
+/** What becomes of moves that are unfolded. */
+export interface Unfolded {
+  /** Ids of the moves that the keys stand for: with each go those that act on the same thing, as they build on one another. */
+  moves: string[];
+  /** Keys by the path of their property. */
+  tracks: Record<string, Key[]>;
+  /** Ids of cameras whose sharpness the keys tell from now on. */
+  sharp: string[];
+}
+
+/** What moves change of whole things. */
+const OF_THING = {
+  nodes: ['position', 'turn'],
+  lights: ['position', 'target'],
+  cameras: ['position', 'target', 'roll', 'focalLength', 'focusDistance'],
+} as const;
+/** Of the larger of the values, by which a key may be off what lies between its neighbours. */
+const STRAIGHT = 1e-9;
+
+/**
+ * Keys that move things just as moves of a shot do: on every frame the same values, with no key where a straight way between its
+ * neighbours says the same.
+ * @param ids the moves
+ */
+export function unfoldMoves(document: ProjectDocument, shot: Shot, ids: readonly string[]): Unfolded {
+  const acting = Object.values(shot.moves).filter(({ muted }) => !muted);
+  const taken = together(acting, new Set(ids));
+  const still = {
+    ...shot,
+    moves: Object.fromEntries(acting.flatMap((move) => (taken.includes(move) ? [] : [[move.id, move]]))),
+  };
+  const frames = Array.from({ length: shot.length + 1 }, (_, k) => k + 1);
+  const states = frames.map((frame) => turnedIn(evaluateProperties(document, shot, frame)));
+  const before = turnedIn(evaluateProperties(document, still, 1));
+  const tracks: Record<string, Key[]> = {};
+  const sharp = new Set<string>();
+  for (const move of taken) {
+    for (const path of changedBy(move)) {
+      const driven = behaviourOf(move).drives === 'value';
+      for (const property of driven ? [path] : ofThing(path)) {
+        const values = states.map((state) => readProperty(state, property));
+        if (values.some((value) => value === undefined)) continue;
+        const keys = keysOf(frames, values as Value[], propertyKind(property, values[0]!), move.kind === 'switching');
+        // Where nothing came of it, nothing is written.
+        if (keys.length > 1 || !alike(keys[0]!.value, readProperty(before, property))) tracks[property] = keys;
+      }
+      if (move.kind === 'focusPull') sharp.add(path.split('/')[1]!);
+    }
+  }
+  return { moves: taken.map(({ id }) => id), tracks, sharp: [...sharp] };
+}
+
+/** Puts the keys of unfolded moves in the place of the moves. */
+export function putUnfolded(draft: ProjectDocument, shot: string, { moves, tracks, sharp }: Unfolded): void {
+  const own = draft.shots[shot];
+  if (!own) return;
+  for (const id of moves) delete own.moves[id];
+  Object.assign(own.tracks, tracks);
+  for (const id of sharp) if (draft.cameras[id]) draft.cameras[id].focusOn = null;
+}
+
+/** The moves of these ids, and all that act on what they act on. */
+function together(acting: readonly Move[], ids: ReadonlySet<string>): Move[] {
+  let taken = acting.filter(({ id }) => ids.has(id));
+  for (;;) {
+    const paths = new Set(taken.flatMap(changedBy));
+    const more = acting.filter((move) => changedBy(move).some((path) => paths.has(path)));
+    if (more.length === taken.length) return taken;
+    taken = more;
+  }
+}
+
+const ofThing = (path: string): string[] =>
+  (OF_THING[path.split('/')[0] as 'nodes'] ?? []).map((name) => `${path}/${name}`);
+
+/** A state in which turns that moves add are part of the nodes' own, and cameras are as far sharp as they follow. */
+function turnedIn(state: SceneState): SceneState {
+  const nodes = { ...state.nodes };
+  for (const [id, spin] of state.spins) {
+    const node = nodes[id];
+    if (!node) continue;
+    nodes[id] = { ...node, turn: turnFromQuaternion(multiplyQuaternions(spin, quaternionFromTurn(node.turn))) };
+  }
+  const cameras = { ...state.cameras };
+  if (state.pulls.size > 0) {
+    const placed = placedAimed(state).cameras;
+    for (const id of state.pulls.keys()) cameras[id] = { ...cameras[id]!, focusDistance: placed[id]!.focusDistance };
+  }
+  return { ...state, nodes, cameras, spins: new Map(), pulls: new Map() };
+}
+
+function keysOf(
+  frames: readonly number[],
+  values: Value[],
+  kind: ReturnType<typeof propertyKind>,
+  jumps: boolean,
+): Key[] {
+  const held = jumps || kind === 'boolean' || kind === 'choice';
+  const row = kind === 'rotation' ? unwound(values as Vector3[]) : values;
+  const needed = row.map((value, k) => {
+    if (k === 0) return true;
+    if (held) return !alike(value, row[k - 1]);
+    return k === row.length - 1 || !between(row[k - 1]!, value, row[k + 1]!, kind === 'rotation');
+  });
+  const keys = frames.flatMap((frame, k) =>
+    needed[k] ? [{ frame, value: row[k]!, pace: held ? ('held' as const) : ('linear' as const) }] : [],
+  );
+  const [first, last] = [keys[0]!, keys.at(-1)!];
+  return keys.length === 2 && alike(first.value, last.value) ? [first] : keys;
+}
+
+/** Whether a value lies in the middle of its neighbours, on the way that keys of them would take. */
+function between(a: Value, b: Value, c: Value, turns: boolean): boolean {
+  const middle = (from: number, at: number, to: number) =>
+    Math.abs((from + to) / 2 - at) <= STRAIGHT * Math.max(1, Math.abs(from), Math.abs(to));
+  if (typeof b === 'number') return middle(a as number, b, c as number);
+  if (!Array.isArray(a) || !Array.isArray(b) || !Array.isArray(c)) return false;
+  // Turns about several axes at once go the short way between poses instead.
+  if (turns && b.filter((v, k) => Math.abs(v - a[k]!) > STRAIGHT || Math.abs(v - c[k]!) > STRAIGHT).length > 1)
+    return false;
+  return b.every((v, k) => middle(a[k]!, v, c[k]!));
+}
+
+const alike = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
