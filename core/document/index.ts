@@ -42,6 +42,7 @@ export {
   MAP,
   PROJECTIONS,
   SOURCE,
+  defaultsOf,
   nearest,
   PICTURE,
   propertyAt,
@@ -102,3 +103,4 @@ export {
   type StudioSet,
   type Vector3,
 } from './schema';
+export { PACES, type PaceKind } from './properties/pace';

@@ -11,6 +11,7 @@ export {
   moveProgress,
   newMove,
   paced,
+  stationOf,
   type Occasion,
   type SpaceChange,
 } from './moves';

@@ -20,6 +20,7 @@ import { LightBalanceComponent } from './light-balance.component';
 import { LampPartsComponent } from './lamp-parts.component';
 import { LampShineComponent } from './lamp-shine.component';
 import { MeshReportComponent } from './mesh-report.component';
+import { MoveToolsComponent } from './move-tools.component';
 import { ModelUnitComponent } from './model-unit.component';
 import { PartLabelsComponent } from './part-labels.component';
 import { ProjectCardComponent } from './project-card.component';
@@ -59,6 +60,7 @@ const WORDS: Record<SelectionKind, string> = {
     LampShineComponent,
     MeshReportComponent,
     ModelUnitComponent,
+    MoveToolsComponent,
     PaceFieldComponent,
     PartLabelsComponent,
     ProjectCardComponent,
@@ -104,6 +106,9 @@ const WORDS: Record<SelectionKind, string> = {
       @if (primary.kind === 'light' && studio.selection().length === 1 && seeking() === '') {
         <zr-lamp-shine [light]="primary.id" />
         <zr-lamp-parts [light]="primary.id" />
+      }
+      @if (movesPicked().length > 0) {
+        <zr-move-tools [ids]="movesPicked()" />
       }
       <zr-field-groups [groups]="ordered()" [allOpen]="seeking() !== ''" />
       @if (primary.kind === 'node' && studio.selection().length === 1 && seeking() === '') {
@@ -151,6 +156,9 @@ export class CardComponent {
     const kind = this.studio.primary()?.kind;
     return kind && kind in COLLECTIONS ? COLLECTIONS[kind as keyof typeof COLLECTIONS] : null;
   });
+  readonly movesPicked = computed(() =>
+    this.studio.selection().flatMap(({ kind, id }) => (kind === 'move' ? [id] : [])),
+  );
   readonly named = computed(() => this.collection() !== null && this.studio.selection().length === 1);
   readonly title = computed(() => {
     const primary = this.studio.primary()!;

@@ -146,7 +146,8 @@ describe('everything by words', () => {
     run('add spot');
     expect(Object.keys(studio.document().lights)).toHaveLength(before + 1);
     studio.selectAll([]);
-    expect(names('spin')).not.toContain('Add a move: Turntable');
+    expect(names('spin')).toContain('Add a move: Turntable');
+    expect(names('hover')).not.toContain('Add a move: Float');
     studio.select('node', 'knob');
     studio.select('node', 'lid', true);
     run('spin');

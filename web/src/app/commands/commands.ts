@@ -147,6 +147,13 @@ export class Commands {
     ];
   };
 
+  /** Runs what the picture offers under a name. */
+  runOfPicture(name: string): void {
+    this.ofPicture()
+      .find((command) => command.name === name)
+      ?.run();
+  }
+
   /** Runs the command of a key press. True where there was one. */
   press(event: KeyboardEvent): boolean {
     const command = this.all().find(({ keys }) => keys !== undefined && isPressed(event, keys));

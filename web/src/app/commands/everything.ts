@@ -1,15 +1,15 @@
 import { inject, Injectable } from '@angular/core';
 import Fuse from 'fuse.js';
-import { inOrder, type Light, type MoveKind, type SetPiece } from '@zippy/core/document';
+import { inOrder, type Light, type SetPiece } from '@zippy/core/document';
 import { SET_PIECES } from '@zippy/core/geometry';
-import { MOVE_KINDS } from '@zippy/core/motion';
 import { LAMP_KINDS, STATIONS, type StationName } from '@zippy/core/optics';
 import { LAMP_VIEWS } from '../kinds/lamps';
-import { MOVE_VIEWS } from '../kinds/moves';
+import { MOVE_STARTS } from '../kinds/moves';
 import { PIECE_VIEWS } from '../kinds/set-pieces';
 import { READY_SETS } from '@zippy/core/sets';
 import { FINISH_SHELF } from '@zippy/core/shelf';
 import { Colourways } from '../store/edits/colourways';
+import { Moves } from '../store/edits/moves';
 import { Parts } from '../store/edits/parts';
 import { ReadySets } from '../store/edits/ready-sets';
 import { Studio } from '../store/studio';
@@ -29,6 +29,7 @@ export class Everything {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly parts = inject(Parts);
+  private readonly moves = inject(Moves);
   private readonly colourways = inject(Colourways);
   private readonly readySets = inject(ReadySets);
 
@@ -87,11 +88,10 @@ export class Everything {
         run: () => (studio.openDesk('model'), parts.addPiece(kind)),
       })),
       { name: 'Add a helper', words: 'null empty locator pivot', run: () => parts.addHelper() },
-      ...(Object.keys(MOVE_KINDS) as MoveKind[]).flatMap((kind) => {
-        const targets = things.targets(kind);
-        if (targets.length === 0) return [];
-        const run = () => (studio.openDesk('motion'), things.addMoves(kind, targets));
-        return [{ name: `Add a move: ${MOVE_KINDS[kind].title}`, words: MOVE_VIEWS[kind].words, run }];
+      ...MOVE_STARTS.flatMap(({ kind, start }) => {
+        if (this.moves.targets(kind).length === 0) return [];
+        const run = () => (studio.openDesk('motion'), this.moves.begin(kind, start));
+        return [{ name: `Add a move: ${start.title}`, words: start.words, run }];
       }),
       {
         name: 'Add a colourway',

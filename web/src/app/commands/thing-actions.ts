@@ -3,6 +3,7 @@ import { Ask } from '../ui/ask/ask';
 import { Clipboard } from '../store/edits/clipboard';
 import { FinishFiles } from '../store/edits/finish-files';
 import { FinishSwap } from '../store/edits/finish-swap';
+import { Moves } from '../store/edits/moves';
 import { OwnShelf } from '../store/edits/own-shelf';
 import { Parts } from '../store/edits/parts';
 import { Studio } from '../store/studio';
@@ -24,6 +25,7 @@ export class ThingActions {
   private readonly finishFiles = inject(FinishFiles);
   private readonly finishSwap = inject(FinishSwap);
   private readonly parts = inject(Parts);
+  private readonly moves = inject(Moves);
   private readonly clipboard = inject(Clipboard);
   private readonly takeWork = inject(TakeWork);
   private readonly ask = inject(Ask);
@@ -84,6 +86,14 @@ export class ThingActions {
           { name: 'Save as MaterialX', run: () => void this.finishFiles.save(id, 'materialx') },
           { name: 'Save as glTF', run: () => void this.finishFiles.save(id, 'gltf') },
           ...(worn.length > 0 ? [{ name: 'Select the parts that wear it', run: wearers }] : []),
+        ];
+      }
+      case 'move': {
+        const ids = studio.selection().map((each) => each.id);
+        const muted = studio.shot()?.moves[id]?.muted ?? false;
+        return [
+          { name: muted ? 'Let it act' : 'Mute', run: () => this.moves.mute(ids) },
+          { name: 'Unfold into keys', run: () => this.moves.unfold(ids) },
         ];
       }
       case 'shot':

@@ -1,4 +1,4 @@
-import { evaluateProperties, newMove } from '@zippy/core/motion';
+import { evaluateProperties, MOVE_KINDS, newMove } from '@zippy/core/motion';
 import { gripPlace } from '@zippy/core/scene';
 import {
   checkDocument,
@@ -36,7 +36,7 @@ import { projectFields } from './project-fields';
 import { patientFields, renderGroups } from './render-fields';
 import type { FieldGroup } from '../kinds/field';
 
-const kinds: MoveKind[] = ['turntable', 'orbit', 'travel', 'ramp', 'blink', 'flicker'];
+const kinds = Object.keys(MOVE_KINDS) as MoveKind[];
 const document: ProjectDocument = structuredClone(newDocument('Fields'));
 document.nodes = { part: newNode({ id: 'part', mesh: { asset: 'a'.repeat(64), index: 0 } }) };
 document.finishes = { gold: newFinish({ id: 'gold' }) };

@@ -1,40 +1,95 @@
 import { ChoiceComponent } from '../ui/choice.component';
+import { NumberFieldComponent } from '../ui/number-field.component';
 import { newGesture } from '../ui/gesture';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { line, range, scaleLinear } from 'd3';
-import type { Pace } from '@zippy/core/document';
+import { defaultsOf, nearest, PACES, type Pace, type PaceKind, type Property, type Table } from '@zippy/core/document';
 import { paced } from '@zippy/core/motion';
 import { ARROWS } from './arrows';
 
 type Curve = [number, number, number, number];
 
-const PACES: { value: string; label: string }[] = [
-  { value: 'linear', label: 'Even' },
-  { value: 'ease', label: 'Eased' },
-  { value: 'ease-in', label: 'Eased in' },
-  { value: 'ease-out', label: 'Eased out' },
-  { value: 'held', label: 'Held' },
-  { value: 'curve', label: 'Own curve' },
+/** What every pace is called, the usual ones first. */
+const NAMES: Record<Extract<Pace, string> | PaceKind | 'curve', string> = {
+  'linear': 'Even',
+  'ease': 'Eased',
+  'ease-in': 'Eased in',
+  'ease-out': 'Eased out',
+  'soft': 'Softly eased',
+  'soft-in': 'Softly eased in',
+  'soft-out': 'Softly eased out',
+  'strong': 'Strongly eased',
+  'strong-in': 'Strongly eased in',
+  'strong-out': 'Strongly eased out',
+  'held': 'Held',
+  'stepped': 'In steps',
+  'overshoot': 'Overshoots',
+  'spring': 'On a spring',
+  'bounce': 'Bounces',
+  'curve': 'Own curve',
+}; // prettier-ignore
+const LABELS: Record<PaceKind, Record<string, string>> = {
+  stepped: { count: 'Steps', moving: 'Moving part', swing: 'Swing' },
+  overshoot: { way: 'At', amount: 'By' },
+  spring: { stiffness: 'Swings', damping: 'Damping' },
+  bounce: { count: 'Bounces', height: 'Height kept' },
+};
+const WAYS = [
+  { value: 'after', label: 'The end' },
+  { value: 'before', label: 'The beginning' },
+  { value: 'both', label: 'Both' },
 ];
+const isNumbered = (name: string): name is PaceKind => Object.hasOwn(PACES, name);
 /** Curves that look like the named paces, to begin an own one from. */
 const LIKE: Record<string, Curve> = {
   'linear': [0.25, 0.25, 0.75, 0.75],
   'ease': [0.33, 0, 0.67, 1],
   'ease-in': [0.33, 0, 0.67, 0.33],
   'ease-out': [0.33, 0.67, 0.67, 1],
+  'soft': [0.3, 0.1, 0.7, 0.9],
+  'soft-in': [0.33, 0.1, 0.67, 0.5],
+  'soft-out': [0.33, 0.5, 0.67, 0.9],
+  'strong': [0.7, 0, 0.3, 1],
+  'strong-in': [0.7, 0, 0.85, 0.4],
+  'strong-out': [0.15, 0.6, 0.3, 1],
   'held': [0.9, 0, 1, 0.1],
 }; // prettier-ignore
 const WIDTH = 220;
 const HEIGHT = 150;
 const STEP = 0.02;
+/** Where a pace is drawn. */
+const SAMPLES = range(0, 1.00001, 1 / 240).map((t) => Math.min(1, t));
 
 /** How a value travels: a named pace, or a curve with two handles. */
 @Component({
   selector: 'zr-pace',
-  imports: [ChoiceComponent],
+  imports: [ChoiceComponent, NumberFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <zr-choice label="Pace" [options]="paces" [value]="name()" (chosen)="choose($event)" />
+    @for (each of numbers(); track each.name) {
+      <div class="number">
+        <span class="quiet">{{ each.label }}</span>
+        @if (each.property.kind === 'choice') {
+          <zr-choice
+            [label]="each.label"
+            [options]="ways"
+            [value]="'' + each.value"
+            (chosen)="set(each.name, $event)"
+          />
+        } @else {
+          <zr-number
+            [label]="each.label"
+            [value]="+each.value / each.property.scale"
+            [unit]="each.property.unit"
+            [step]="each.property.step"
+            [min]="each.property.min / each.property.scale"
+            [max]="each.property.max / each.property.scale"
+            (changed)="set(each.name, bring(each.property, $event.value), $event.gesture)"
+          />
+        }
+      </div>
+    }
     <svg
       viewBox="0 0 220 150"
       role="group"
@@ -45,6 +100,7 @@ const STEP = 0.02;
       (pointercancel)="held = null"
     >
       <path class="frame" [attr.d]="frame" />
+      <path class="speed" [attr.d]="speed()" />
       <path class="curve" [attr.d]="path()" />
       @if (curve(); as handles) {
         @for (k of [0, 1]; track k) {
@@ -73,32 +129,77 @@ const STEP = 0.02;
       --curve: var(--motion);
       --point: var(--motion);
     }
+    .number {
+      display: grid;
+      grid-template-columns: 86px 1fr;
+      gap: 6px;
+      align-items: center;
+      min-height: 34px;
+    }
+    .speed {
+      fill: none;
+      stroke: var(--quiet);
+      stroke-dasharray: 2 3;
+    }
   `,
 })
 export class PaceFieldComponent {
   readonly pace = input.required<Pace>();
   readonly changed = output<{ pace: Pace; gesture: string }>();
-  readonly paces = PACES;
+  readonly paces = Object.entries(NAMES).map(([value, label]) => ({ value, label }));
+  readonly ways = WAYS;
   readonly x = scaleLinear([0, 1], [14, WIDTH - 14]);
   /** Handles may pull the value beyond both ends. */
   readonly y = scaleLinear([-0.4, 1.4], [HEIGHT - 6, 6]);
   readonly frame = `M${this.x(0)} ${this.y(0)}H${this.x(1)}V${this.y(1)}H${this.x(0)}Z`;
   readonly curve = computed((): Curve | null => {
     const pace = this.pace();
-    return typeof pace === 'object' ? pace.curve : null;
+    return typeof pace === 'object' && 'curve' in pace ? pace.curve : null;
   });
   readonly name = computed(() => {
     const pace = this.pace();
-    return typeof pace === 'object' ? 'curve' : pace;
+    return typeof pace === 'object' ? Object.keys(pace)[0]! : pace;
   });
-  readonly path = computed(() =>
-    line<number>(this.x, (t) => this.y(paced(this.pace(), t)))(range(0, 1.0001, 1 / 60).map((t) => Math.min(1, t))),
-  );
+  readonly path = computed(() => line<number>(this.x, (t) => this.y(paced(this.pace(), t)))(SAMPLES));
+  /** How fast it is, of the fastest of its time, as a fine line. */
+  readonly speed = computed(() => {
+    const pace = this.pace();
+    const speeds = SAMPLES.slice(1).map((t, k) => Math.abs(paced(pace, t) - paced(pace, SAMPLES[k]!)));
+    const most = Math.max(1e-9, ...speeds);
+    return line<number>(
+      (_, k) => this.x((k + 0.5) / speeds.length),
+      (v) => this.y(v / most),
+    )(speeds);
+  });
+  /** The numbers of a pace that has some. */
+  readonly numbers = computed(() => {
+    const [name, pace] = [this.name(), this.pace()];
+    if (!isNumbered(name) || typeof pace !== 'object') return [];
+    const values = (pace as unknown as Record<string, Record<string, number | string>>)[name]!;
+    return Object.entries(PACES[name] as Table).map(([key, property]) => ({
+      name: key,
+      property,
+      label: LABELS[name][key]!,
+      value: values[key]!,
+    }));
+  });
   held: { handle: number; gesture: string } | null = null;
 
   choose(value: string): void {
-    const pace = value === 'curve' ? { curve: this.curve() ?? LIKE[this.name()]! } : (value as Pace);
-    this.changed.emit({ pace, gesture: newGesture() });
+    const pace =
+      value === 'curve'
+        ? { curve: this.curve() ?? LIKE[this.name()] ?? LIKE['ease']! }
+        : isNumbered(value)
+          ? { [value]: defaultsOf(PACES[value] as Table) }
+          : value;
+    this.changed.emit({ pace: pace as Pace, gesture: newGesture() });
+  }
+
+  bring = (property: Property, shown: number): number => nearest(property, shown * property.scale) as number;
+
+  set(key: string, value: number | string, gesture = newGesture()): void {
+    const [name, pace] = [this.name(), this.pace() as unknown as Record<string, object>];
+    this.changed.emit({ pace: { [name]: { ...pace[name], [key]: value } } as unknown as Pace, gesture });
   }
 
   press(event: PointerEvent, handle: number, drawing: Element): void {

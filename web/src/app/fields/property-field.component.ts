@@ -17,6 +17,7 @@ import { SmallButtonComponent } from '../ui/small-button.component';
 import { TextFieldComponent } from '../ui/text-field.component';
 import { Studio } from '../store/studio';
 import type { FieldSpec } from '../kinds/field';
+import { FieldMoves } from './field-moves';
 import { FieldUsage } from './field-usage';
 import { PaceFieldComponent } from './pace-field.component';
 import { ToneCurvesComponent } from './tone-curves.component';
@@ -150,6 +151,7 @@ const MOST_STEPS = 2000;
         [pressed]="keyHere()"
         [label]="(keyHere() ? 'Remove key of ' : moving() ? 'Moves. Set key of ' : 'Set key of ') + spec().label"
         (press)="studio.toggleKeys(paths())"
+        (contextmenu)="fieldMoves.open($event, spec().label, paths())"
       />
     }
   `,
@@ -230,6 +232,7 @@ const MOST_STEPS = 2000;
 })
 export class PropertyFieldComponent {
   readonly studio = inject(Studio);
+  readonly fieldMoves = inject(FieldMoves);
   private readonly usage = inject(FieldUsage);
   readonly spec = input.required<FieldSpec>();
 
@@ -299,7 +302,9 @@ export class PropertyFieldComponent {
   private valueOf({ path, read, derived }: FieldSpec): Value | undefined {
     if (read) return read(this.studio.document());
     if (derived) return derived.of(this.studio.placedAtRest());
-    const state = /\/(position|target)$/.test(path) ? this.studio.placedAtRest() : this.studio.presentAtRest();
+    const state = /\/(position|target|roll|focalLength|focusDistance)$/.test(path)
+      ? this.studio.placedAtRest()
+      : this.studio.presentAtRest();
     return readProperty(state, path) ?? readProperty(this.studio.document(), path);
   }
 

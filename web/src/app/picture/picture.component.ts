@@ -42,6 +42,7 @@ import { Playback } from '../store/playback';
 import { SceneBounds } from '../store/scene-bounds';
 import { Notices } from '../store/notices';
 import { Studio } from '../store/studio';
+import { Moves } from '../store/edits/moves';
 import { Things } from '../store/edits/things';
 import { Watching } from '../store/watching';
 import { DragBox } from './drag-box';
@@ -146,6 +147,7 @@ export class PictureComponent {
   readonly studio = inject(Studio);
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
+  private readonly moves = inject(Moves);
   private readonly notices = inject(Notices);
   private readonly bounds = inject(SceneBounds);
   private readonly importer = inject(Importer);
@@ -462,7 +464,8 @@ export class PictureComponent {
   private readonly flyable = computed(() => {
     const seen = this.throughCamera() ? this.studio.frameState().camera?.id : undefined;
     const camera = seen ? this.studio.document().cameras[seen] : undefined;
-    return camera && !camera.locked ? camera.id : null;
+    // On a route it is where the viewpoints say, however it is flown.
+    return camera && !camera.locked && !this.moves.onRoute(camera.id) ? camera.id : null;
   });
   private shown: StageView | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -834,6 +837,12 @@ export class PictureComponent {
         words: 'inset second view',
         run: () => this.second.tracesCamera.update((camera) => !camera),
       },
+      { name: 'Add the view to the route', words: 'viewpoint camera path', run: () => this.viewToRoute() },
+      {
+        name: 'Put the view into the viewpoint',
+        words: 'replace viewpoint route',
+        run: () => this.viewToRoute(this.moves.station() ?? undefined),
+      },
       { name: 'Take this view', words: 'update camera', keys: 'Shift+K', run: () => this.takeView() },
       ...WALKS.map(([where, keys]) => ({
         name: `Walk ${where}`,
@@ -989,6 +998,13 @@ export class PictureComponent {
   stand(standing: Standing): void {
     this.stage()?.stand(standing);
     this.rested.update((count) => count + 1);
+  }
+
+  /** Keeps the view as the next viewpoint of the route that is selected, or in place of one. */
+  private viewToRoute(station?: number): void {
+    const [route, point] = [this.moves.route(), this.stage()?.viewPoint()];
+    if (!route) return this.notices.say('Select a route on the time strip first; the Motion desk makes one.');
+    if (point) this.moves.putStation(route, point, station);
   }
 
   keepView(): void {

@@ -1,3 +1,4 @@
+import { FieldMovesComponent } from '../fields/field-moves.component';
 import { ThingMenuComponent } from '../menu/thing-menu.component';
 import { MatButtonModule } from '@angular/material/button';
 import {
@@ -37,6 +38,7 @@ import { releaseDisabled } from './release-disabled';
   selector: 'zr-root',
   imports: [
     AskDialogComponent,
+    FieldMovesComponent,
     ThingMenuComponent,
     CardComponent,
     CdkVirtualScrollableElement,

@@ -60,10 +60,5 @@ export class CameraDeskComponent {
   readonly things = inject(Things);
   readonly cameras = computed(() => inOrder(this.studio.document().cameras));
 
-  run(name: string): void {
-    this.commands
-      .ofPicture()
-      .find((command) => command.name === name)
-      ?.run();
-  }
+  run = (name: string): void => this.commands.runOfPicture(name);
 }

@@ -5,10 +5,16 @@ import type { MoveOf, MoveView } from './view';
 const PATTERNS = { candle: 'A candle', fire: 'Fire', tube: 'A faulty tube', random: 'At random', footage: 'Footage' };
 
 export const flicker: MoveView<MoveOf<'flicker'>> = {
-  does: 'Unsteady light: a flame, a faulty tube, or as bright as footage is',
+  family: 'light',
   needs: 'Select a light, finish or part',
-  words: 'candle flame fire fluorescent neon unsteady video',
-  drawing: 'M2 9l3-4 3 6 3-8 3 9 4-7 3 5 3-6 4 7 4-5',
+  starts: [
+    {
+      title: 'Flicker',
+      does: 'Unsteady light: a flame, a faulty tube, or as bright as footage is',
+      words: 'candle flame fire fluorescent neon unsteady video',
+      drawing: 'M2 9l3-4 3 6 3-8 3 9 4-7 3 5 3-6 4 7 4-5',
+    },
+  ],
   fields: ({ document, at, own, write }, { pattern }) => [
     {
       ...choice(`${at}/pattern`, 'Like', PATTERNS),

@@ -3,10 +3,23 @@ import { FIELD_KINDS, fieldOf, type FieldSpec } from '../field';
 import type { MoveOf, MoveView } from './view';
 
 export const ramp: MoveView<MoveOf<'ramp'>> = {
-  does: 'Power or glow from one value to another',
+  family: 'light',
   needs: 'Select a light, finish or part',
-  words: 'fade dim brighten animate value',
-  drawing: 'M3 13c14 0 12-10 28-10',
+  starts: [
+    {
+      title: 'Fade in',
+      does: 'From nothing to what it is now',
+      words: 'ramp brighten appear light up animate value',
+      drawing: 'M3 13c14 0 12-10 28-10',
+    },
+    {
+      title: 'Fade out',
+      does: 'From what it is now to nothing',
+      words: 'ramp dim darken go out animate value',
+      drawing: 'M3 3c14 0 12 10 28 10',
+      numbers: ({ from, to }) => ({ from: to, to: from }),
+    },
+  ],
   fields: ({ at }, move) => {
     // Its ends are values of the property that it moves.
     const moved = propertyAt(move.target);

@@ -1,10 +1,8 @@
-import type { MoveKind } from '@zippy/core/document';
-import { MOVE_KINDS, newMove } from '@zippy/core/motion';
+import { newMove } from '@zippy/core/motion';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { openStudio } from '../../../testing/studioBed';
 import type { Studio } from '../studio';
-import type { Selected } from '../view/view.state';
 import { Things } from './things';
 
 let studio: Studio;
@@ -67,25 +65,6 @@ describe('parts', () => {
   });
 });
 
-describe('a new move', () => {
-  const selected: Selected[] = [
-    { kind: 'node', id: 'box' },
-    { kind: 'node', id: 'lid' },
-    { kind: 'light', id: 'key' },
-    { kind: 'camera', id: 'eye' },
-    { kind: 'finish', id: 'gold' },
-  ];
-  for (const kind of Object.keys(MOVE_KINDS) as MoveKind[])
-    for (const each of selected)
-      it(`of kind ${kind} is put on ${each.kind} ${each.id} wherever it is offered`, () => {
-        studio.selectAll([each]);
-        const targets = things.targets(kind);
-        things.addMoves(kind, targets);
-        expect(Object.values(studio.shot()!.moves).map(({ target }) => target)).toEqual(targets);
-        expect(studio.frameState().parts).toHaveLength(3);
-      });
-});
-
 describe('the camera of a kept view', () => {
   it('has the lens of the present one, its focus on what is looked at, and belongs to the shot', () => {
     studio.edit('Lens', (draft) => void Object.assign(draft.cameras['eye']!, { focalLength: 85, locked: true }));
@@ -97,18 +76,6 @@ describe('the camera of a kept view', () => {
 });
 
 describe('moves', () => {
-  it('of every kind fill the shot; a ramp ends at what is there now', () => {
-    studio.goTo(40);
-    things.addMoves('turntable', ['nodes/box']);
-    things.addMoves('blink', ['lights/key/power']);
-    const [turntable, blink] = Object.values(studio.shot()!.moves);
-    expect([turntable!.start, turntable!.length]).toEqual([1, 48]);
-    expect([blink!.start, blink!.length]).toEqual([1, 48]);
-    const { power } = studio.document().lights['lamp']!;
-    things.addMoves('ramp', ['lights/lamp/power']);
-    expect(Object.values(studio.shot()!.moves).at(-1)).toMatchObject({ kind: 'ramp', from: 0, to: power, start: 1 });
-  });
-
   it('are copied to the playhead with their distances, and the copies are picked', () => {
     studio.edit('Moves', (draft) => {
       draft.shots['one']!.moves['a'] = { ...newMove('travel', 'nodes/lid', 3, 5), id: 'a' };

@@ -1,6 +1,5 @@
 import { freeStation, LAMP_KINDS, stationAt, STATIONS, type StationName } from '@zippy/core/optics';
-import { axisInParent, forgetTargets, placedAimed, removeNodes } from '@zippy/core/scene';
-import { MOVE_KINDS, newMove } from '@zippy/core/motion';
+import { forgetTargets, placedAimed, removeNodes } from '@zippy/core/scene';
 import {
   copyOf,
   inOrder,
@@ -11,21 +10,18 @@ import {
   newLight,
   newShot,
   nextName,
-  readProperty,
   shotsInOrder,
   type Finish,
   type Light,
-  type Move,
-  type MoveKind,
   type Vector3,
 } from '@zippy/core/document';
 import { FINISH_SHELF } from '@zippy/core/shelf';
 import { inject, Injectable } from '@angular/core';
 import { SceneBounds } from '../scene-bounds';
 import { Studio } from '../studio';
-import type { Selected } from '../view/view.state';
 import { Colourways, dressable } from './colourways';
 import { finishIn, fromShelf } from './finish-shelf';
+import { Moves } from './moves';
 import { copyKeys, copyMoves, deleteKeys } from './strip-edits';
 
 /** Size in millimetres of the panel that goes with a product for which lamps have their plain power. */
@@ -39,6 +35,7 @@ export class Things {
   private readonly studio = inject(Studio);
   private readonly colourways = inject(Colourways);
   private readonly bounds = inject(SceneBounds);
+  private readonly moves = inject(Moves);
 
   toggleShown(id: string): void {
     const shown = this.studio.present().nodes[id]?.visible ?? true;
@@ -190,41 +187,6 @@ export class Things {
     this.studio.select('shot', shot.id);
   }
 
-  /** What a move of a kind would act on of something selected; null where it cannot. */
-  targetOf(kind: MoveKind, { kind: of, id }: Selected): string | null {
-    const { on } = MOVE_KINDS[kind];
-    const collection = `${of}s`;
-    if (on.some((each) => each === collection)) return `${collection}/${id}`;
-    if (!on.some((each) => each === 'shine')) return null;
-    if (of === 'light') return `lights/${id}/power`;
-    if (of === 'finish') return `finishes/${id}/emissionPower`;
-    return of === 'node' && this.studio.document().nodes[id]?.mesh ? `nodes/${id}/glow` : null;
-  }
-
-  /** What a move of a kind would act on of all that is selected. */
-  readonly targets = (kind: MoveKind): string[] =>
-    this.studio.selection().flatMap((selected) => this.targetOf(kind, selected) ?? []);
-
-  /** Puts a move of a kind on each target, as one step. */
-  addMoves(kind: MoveKind, targets: readonly string[]): void {
-    const shot = this.studio.shot();
-    if (!shot || targets.length === 0) return;
-    const moves = targets.map((target) => this.newMove(kind, target, shot.length));
-    this.studio.edit(`Add ${moves[0]!.name.toLowerCase()}`, (draft) => {
-      for (const move of moves) draft.shots[shot.id]!.moves[move.id] = move;
-    });
-    this.studio.selectAll(moves.map(({ id }) => ({ kind: 'move', id })));
-  }
-
-  private newMove(kind: MoveKind, target: string, length: number): Move {
-    const node = this.studio.document().nodes[target.split('/')[1] ?? ''];
-    return newMove(kind, target, 1, length, {
-      ...(node && { axis: axisInParent(node) }),
-      size: this.bounds.product().size,
-      present: readProperty(this.studio.present(), target),
-    });
-  }
-
   addClip(take: string, from: number, to: number): void {
     const id = newId();
     this.studio.edit('Put on the reel', (draft) => {
@@ -297,7 +259,8 @@ export class Things {
         if (kind === 'shot' && draft.shots[id]) draft.shots[id].changes = {};
         const moves = shot ? draft.shots[shot]?.moves : undefined;
         const move = moves?.[id];
-        if (kind === 'move' && moves && move) moves[id] = { ...this.newMove(move.kind, move.target, move.length), id, name: move.name, start: move.start }; // prettier-ignore
+        if (kind === 'move' && moves && move)
+          moves[id] = { ...this.moves.likeNew(move), id, name: move.name, start: move.start, length: move.length };
       }
     });
   }

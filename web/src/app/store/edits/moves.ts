@@ -1,0 +1,438 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import {
+  propertyAt,
+  propertyKind,
+  readProperty,
+  subtree,
+  type Move,
+  type MoveKind,
+  type ProjectDocument,
+  type Shot,
+  type Vector3,
+} from '@zippy/core/document';
+import {
+  add,
+  distance,
+  invertTransform,
+  length,
+  normalize,
+  scale,
+  subtract,
+  transformDirection,
+  transformPoint,
+} from '@zippy/core/geometry';
+import {
+  changedBy,
+  MOVE_KINDS,
+  newMove,
+  putUnfolded,
+  sampleProperty,
+  stationOf,
+  unfoldMoves,
+  type Occasion,
+} from '@zippy/core/motion';
+import { axisInParent, topmost, worldTransforms } from '@zippy/core/scene';
+import { MOVE_STARTS, type MoveStart } from '../../kinds/moves';
+import { many } from '../../ui/many';
+import { Notices } from '../notices';
+import { SceneBounds } from '../scene-bounds';
+import { Studio } from '../studio';
+import type { Selected } from '../view/view.state';
+
+type Carrier = (typeof MOVE_KINDS)[MoveKind]['on'][number];
+
+/** What of a thing a move on it sets. */
+const PROPERTIES: Record<
+  Exclude<Carrier, 'nodes' | 'cameras' | 'lights'>,
+  Partial<Record<Selected['kind'], string>>
+> = {
+  shine: { light: 'power', finish: 'emissionPower', node: 'glow' },
+  tint: { light: 'tint', finish: 'emissionColor' },
+  switch: { light: 'on', node: 'visible' },
+};
+const COLLECTIONS = { node: 'nodes', light: 'lights', camera: 'cameras', finish: 'finishes' } as const;
+
+/** Where the time of new moves begins. */
+export type NewMoveTime = 'shot' | 'playhead';
+const KEPT_AS = 'zippy.new-moves';
+/** Frames that a move from the playhead has at least; with fewer left it fills the shot. */
+const LEAST = 2;
+/** Of the way of a part from the middle, by which it comes out when a group is taken apart; and of the group's size, what each comes out at least. */
+const APART = 0.9;
+const LEAST_APART = 0.12;
+
+/** By what the moves of several things begin one after the other. */
+export type Order = 'picked' | 'x' | 'y' | 'z' | 'middle' | 'random';
+
+/** Moves: putting them on things, and what is done with those that are there. */
+@Injectable({ providedIn: 'root' })
+export class Moves {
+  private readonly studio = inject(Studio);
+  private readonly bounds = inject(SceneBounds);
+  private readonly notices = inject(Notices);
+
+  /** The one rule for when new moves happen, remembered in this browser. */
+  readonly time = signal<NewMoveTime>(localStorage.getItem(KEPT_AS) === 'playhead' ? 'playhead' : 'shot');
+
+  setTime(time: NewMoveTime): void {
+    this.time.set(time);
+    localStorage.setItem(KEPT_AS, time);
+  }
+
+  /** What a move of a kind would act on of something selected; null where it cannot. */
+  private targetOf(kind: MoveKind, { kind: of, id }: Selected): string | null {
+    const on: readonly Carrier[] = MOVE_KINDS[kind].on;
+    const collection = COLLECTIONS[of as keyof typeof COLLECTIONS];
+    if (!collection) return null;
+    if (on.some((each) => each === collection)) {
+      return kind === 'explode' && this.below(id).length < 2 ? null : `${collection}/${id}`;
+    }
+    for (const each of on) {
+      const property = each in PROPERTIES ? PROPERTIES[each as keyof typeof PROPERTIES][of] : undefined;
+      if (!property) continue;
+      if (property === 'glow' && !this.studio.document().nodes[id]?.mesh) continue;
+      return `${collection}/${id}/${property}`;
+    }
+    return null;
+  }
+
+  /**
+   * What a move of a kind would act on: all that is selected, or that selected moves are on, parts without those below others. While nothing is selected, moves of cameras
+   * act on the camera of the shot, and turns on the whole product.
+   */
+  readonly targets = (kind: MoveKind): string[] => {
+    const document = this.studio.document();
+    const selection = this.meant();
+    const tops = new Set(
+      topmost(
+        document,
+        selection.flatMap(({ kind: of, id }) => (of === 'node' ? [id] : [])),
+      ),
+    );
+    const found = selection.flatMap((each) =>
+      each.kind === 'node' && MOVE_KINDS[kind].drives === 'place' && !tops.has(each.id)
+        ? []
+        : (this.targetOf(kind, each) ?? []),
+    );
+    if (found.length > 0 || selection.length > 0) return found;
+    const { family } = MOVE_STARTS.find((each) => each.kind === kind)!;
+    const camera = this.studio.shot()?.camera;
+    if (family === 'camera') return camera ? [`cameras/${camera}`] : [];
+    return family === 'turn' || kind === 'explode'
+      ? this.product().flatMap((id) => this.targetOf(kind, { kind: 'node', id }) ?? [])
+      : [];
+  };
+
+  /** What is selected, and in the place of moves what they are on. */
+  readonly meant = computed((): Selected[] => {
+    const moves = this.studio.shot()?.moves ?? {};
+    const things = this.studio.selection().map((each): Selected => {
+      const [collection, id = ''] = (each.kind === 'move' ? moves[each.id]?.target : undefined)?.split('/') ?? [];
+      const kind = (Object.keys(COLLECTIONS) as (keyof typeof COLLECTIONS)[]).find(
+        (of) => COLLECTIONS[of] === collection,
+      );
+      return kind ? { kind, id } : each;
+    });
+    return things.filter(
+      ({ kind, id }, k) => things.findIndex((other) => other.id === id && other.kind === kind) === k,
+    );
+  });
+
+  /** Nodes at the top of the tree that models were brought in as. */
+  private product(): string[] {
+    const { nodes } = this.studio.document();
+    const brought = (id: string) =>
+      subtree(this.studio.document(), id).some((each) => nodes[each]!.mesh && !('piece' in nodes[each]!.mesh!));
+    return Object.values(nodes).flatMap(({ id, parent }) => (parent === null && brought(id) ? [id] : []));
+  }
+
+  /** Puts a move on each of the things that it can act on, as one step. */
+  begin(kind: MoveKind, start: MoveStart): void {
+    if (kind === 'route' && this.routeThrough(start)) return;
+    this.put(kind, this.targets(kind), start);
+  }
+
+  /** Puts a move of a kind on each target, as one step. */
+  put(kind: MoveKind, targets: readonly string[], start?: MoveStart): void {
+    const shot = this.studio.shot();
+    if (!shot || targets.length === 0) return;
+    const [from, frames] = this.timeIn(shot);
+    const moves = targets.map((target) => this.make(kind, target, from, frames, targets, start));
+    this.studio.edit(`Add ${moves[0]!.name.toLowerCase()}`, (draft) => {
+      for (const move of moves) draft.shots[shot.id]!.moves[move.id] = move;
+    });
+    this.studio.selectAll(moves.map(({ id }) => ({ kind: 'move', id })));
+  }
+
+  private timeIn(shot: Shot): [number, number] {
+    const playhead = Math.round(this.studio.restFrame());
+    const left = shot.length - playhead + 1;
+    return this.time() === 'playhead' && left >= LEAST ? [playhead, left] : [1, shot.length];
+  }
+
+  private make(
+    kind: MoveKind,
+    target: string,
+    from: number,
+    frames: number,
+    all: readonly string[],
+    start?: MoveStart,
+  ): Move {
+    const about = this.occasion(kind, target, all);
+    const move = newMove(kind, target, from, frames, about);
+    return start ? ({ ...move, name: start.title, ...start.numbers?.(move, about) } as Move) : move;
+  }
+
+  /** A new move of the kind of another one, on the same thing. */
+  likeNew = ({ kind, target, start, length: frames }: Move): Move => this.make(kind, target, start, frames, [target]);
+
+  private occasion(kind: MoveKind, target: string, all: readonly string[]): Occasion {
+    const document = this.studio.document();
+    const [collection, id = ''] = target.split('/');
+    const node = collection === 'nodes' ? document.nodes[id] : undefined;
+    const camera = collection === 'cameras' ? this.studio.placedAtRest().cameras[id] : undefined;
+    const light = collection === 'lights' ? this.studio.placedAtRest().lights[id] : undefined;
+    return {
+      axis: node ? axisInParent(node) : [0, 1, 0],
+      size: this.sizeFor(target),
+      center: node ? this.centerFor(id, all) : null,
+      present: readProperty(this.studio.presentAtRest(), target),
+      camera:
+        camera ??
+        (light ? { ...light, roll: 0, focalLength: 50, focusDistance: distance(light.position, light.target) } : null),
+      apart: kind === 'explode' && node ? this.apart(id, 'middle') : [],
+    };
+  }
+
+  /** As far as a move has to reach to be seen: that of the part, or of the product for what carries no part. */
+  private sizeFor(target: string): number {
+    const [collection, id = ''] = target.split('/');
+    const all = this.bounds.product().size;
+    if (collection !== 'nodes') return all;
+    return this.bounds.around(subtree(this.studio.document(), id)).size || all;
+  }
+
+  /**
+   * What nodes turn about by default, in the space of what the first hangs under: one that has a turning point or an axis of its own
+   * about that, otherwise the middle of all that turns with it.
+   */
+  private centerFor(id: string, all: readonly string[]): Vector3 | null {
+    const document = this.studio.document();
+    const node = document.nodes[id]!;
+    const nodes = all.flatMap((path) => (path.startsWith('nodes/') ? [path.split('/')[1]!] : []));
+    const chosen = node.pivot.some((v) => v !== 0);
+    if (nodes.length === 1 && chosen) return null;
+    const parts = nodes.flatMap((each) => subtree(document, each));
+    if (!this.bounds.product() || parts.length === 0) return null;
+    const { center, size } = this.bounds.around(parts);
+    const local = this.inParent(id, center);
+    const own = add(node.position, node.pivot);
+    // Upright through its own turning point already.
+    const off = length(subtract(local, own).map((v, k) => v * (1 - Math.abs(node.axis[k]!))) as Vector3);
+    return nodes.length === 1 && off < 1e-3 * size ? null : local;
+  }
+
+  private inParent(id: string, point: Vector3): Vector3 {
+    const { parent } = this.studio.document().nodes[id]!;
+    const inverse =
+      parent === null ? null : invertTransform(worldTransforms(this.studio.presentAtRest(), [parent]).get(parent)!);
+    return inverse ? transformPoint(inverse, point) : point;
+  }
+
+  /** What a group comes apart into: what lies in it, or in the one thing that lies in it. */
+  private below(id: string): string[] {
+    const { nodes } = this.studio.document();
+    const within = Object.values(nodes).flatMap((node) => (node.parent === id ? [node.id] : []));
+    return within.length === 1 && !nodes[within[0]!]!.mesh ? this.below(within[0]!) : within;
+  }
+
+  /** Ways on which the things in a group come apart, those that are farthest out first. @param along from the middle, or one axis of the world */
+  apart(id: string, along: 'middle' | 'x' | 'y' | 'z', parts = false): { node: string; way: Vector3 }[] {
+    const document = this.studio.document();
+    const all = subtree(document, id);
+    const { center, size } = this.bounds.around(all);
+    const { nodes } = document;
+    const things = parts ? all.filter((each) => nodes[each]!.mesh) : this.below(id);
+    const world = worldTransforms(this.studio.presentAtRest());
+    const axis = 'xyz'.indexOf(along);
+    const ways = things.map((node) => {
+      const out = subtract(this.bounds.around(subtree(document, node)).center, center);
+      const led = (axis < 0 ? out : out.map((v, k) => (k === axis ? v : 0))) as Vector3;
+      const far = length(led);
+      // What sits in the middle stays there, unless all of it has to go one way.
+      const way =
+        far < 1e-6 * size ? ([0, 0, 0] as Vector3) : add(scale(led, APART), scale(normalize(led), LEAST_APART * size));
+      return { node, way, far };
+    });
+    ways.sort((a, b) => b.far - a.far);
+    return ways.map(({ node, way }) => {
+      const { parent } = nodes[node]!;
+      const inverse = parent === null ? null : invertTransform(world.get(parent)!);
+      return { node, way: inverse ? transformDirection(inverse, way) : way };
+    });
+  }
+
+  /** Kinds of moves that can set a property. */
+  kindsFor(path: string): { kind: MoveKind; start: MoveStart }[] {
+    const present = readProperty(this.studio.presentAtRest(), path);
+    if (present === undefined || !propertyAt(path)?.moves) return [];
+    const value = propertyKind(path, present);
+    return MOVE_STARTS.filter(({ kind }) => {
+      const about = MOVE_KINDS[kind];
+      return about.drives === 'value' && about.takes.some((each) => each === value);
+    });
+  }
+
+  private inShot(label: string, change: (shot: Shot, draft: ProjectDocument) => void, gesture?: string): void {
+    const id = this.studio.shotId();
+    if (id) this.studio.edit(label, (draft) => change(draft.shots[id]!, draft), gesture);
+  }
+
+  /** Changes one move of the present shot. */
+  change(label: string, id: string, recipe: (move: Move) => void, gesture?: string): void {
+    this.inShot(label, ({ moves }) => void (moves[id] && recipe(moves[id])), gesture);
+  }
+
+  /** Mutes moves, or all again where the first is muted. */
+  mute(ids: readonly string[]): void {
+    const muted = !this.studio.shot()?.moves[ids[0] ?? '']?.muted;
+    this.inShot(muted ? 'Mute moves' : 'Let moves act', ({ moves }) => {
+      for (const id of ids) if (moves[id]) moves[id].muted = muted;
+    });
+  }
+
+  /** Writes moves as keys that do the same. */
+  unfold(ids: readonly string[]): void {
+    const [document, shot] = [this.studio.document(), this.studio.shot()];
+    if (!shot) return;
+    const unfolded = unfoldMoves(document, shot, ids);
+    const most = Object.values(unfolded.tracks).reduce((sum, keys) => sum + keys.length, 0);
+    this.studio.edit('Unfold into keys', (draft) => putUnfolded(draft, shot.id, unfolded));
+    this.studio.pickKeys([]);
+    this.studio.selectAll([]);
+    const more = unfolded.moves.length - ids.length;
+    this.notices.say(
+      `${many(unfolded.moves.length, 'move')} became ${many(most, 'key')}${more > 0 ? `: ${more} of them acted on the same thing` : ''}.`,
+    );
+  }
+
+  /** Has moves begin one after the other, each with its own length. */
+  stagger(ids: readonly string[], frames: number, order: Order, gesture?: string): void {
+    const shot = this.studio.shot();
+    if (!shot || ids.length < 2) return;
+    const moves = ids.flatMap((id) => shot.moves[id] ?? []);
+    const first = Math.min(...moves.map(({ start }) => start));
+    const ranks = this.ranked(moves, order);
+    this.inShot(
+      'Stagger moves',
+      (draft) => {
+        ranks.forEach(({ id }, k) => {
+          if (draft.moves[id]) draft.moves[id].start = first + Math.round(k * frames);
+        });
+      },
+      gesture,
+    );
+  }
+
+  private ranked(moves: readonly Move[], order: Order): Move[] {
+    if (order === 'picked') return [...moves];
+    if (order === 'random') {
+      const shuffled = [...moves];
+      for (let k = shuffled.length - 1; k > 0; k--) {
+        const other = Math.floor(Math.random() * (k + 1));
+        [shuffled[k], shuffled[other]] = [shuffled[other]!, shuffled[k]!];
+      }
+      return shuffled;
+    }
+    const placed = moves.map((move) => ({ move, place: this.placeOf(move) }));
+    const middle = scale(
+      placed.reduce<Vector3>((sum, { place }) => add(sum, place), [0, 0, 0]),
+      1 / placed.length,
+    );
+    const rank = ({ place }: { place: Vector3 }) =>
+      order === 'middle' ? distance(place, middle) : place['xyz'.indexOf(order)]!;
+    return placed.sort((a, b) => rank(a) - rank(b)).map(({ move }) => move);
+  }
+
+  private placeOf(move: Move): Vector3 {
+    const [collection, id = ''] = changedBy(move)[0]?.split('/') ?? [];
+    const document = this.studio.document();
+    if (collection === 'nodes' && document.nodes[id]) return this.bounds.around(subtree(document, id)).center;
+    const aimed = { ...document.lights, ...document.cameras }[id];
+    return aimed ? [...aimed.position] : [0, 0, 0];
+  }
+
+  /** Puts moves on other things than they are on. */
+  retarget(ids: readonly string[], { kind, id }: Selected): void {
+    const shot = this.studio.shot();
+    const moves = ids.flatMap((each) => shot?.moves[each] ?? []);
+    const targets = new Map(moves.map((move) => [move.id, this.targetOf(move.kind, { kind, id })]));
+    if ([...targets.values()].every((target) => target === null)) {
+      return this.notices.say('None of these moves can act on that.');
+    }
+    this.inShot('Move to another thing', (draft) => {
+      for (const [each, target] of targets) if (target && draft.moves[each]) draft.moves[each].target = target;
+    });
+  }
+
+  /** The route that is selected, by its id. */
+  readonly route = computed((): string | null => {
+    const primary = this.studio.primary();
+    const move = primary?.kind === 'move' ? this.studio.shot()?.moves[primary.id] : undefined;
+    return move?.kind === 'route' ? move.id : null;
+  });
+  /** The viewpoint of it that a view is put into. */
+  readonly station = signal<number | null>(null);
+
+  /** Whether a camera goes where a route leads it. */
+  onRoute(camera: string): boolean {
+    return Object.values(this.studio.shot()?.moves ?? {}).some(
+      ({ kind, target, muted }) => kind === 'route' && !muted && target === `cameras/${camera}`,
+    );
+  }
+
+  /** Keeps a view as a viewpoint of a route: in place of one, or as the next. */
+  putStation(id: string, view: { position: Vector3; target: Vector3 }, instead?: number): void {
+    const move = this.studio.shot()?.moves[id];
+    const camera = move && this.studio.placedAtRest().cameras[move.target.split('/')[1] ?? ''];
+    if (move?.kind !== 'route' || !camera) return;
+    const lens = (instead === undefined ? move.stations.at(-1) : move.stations[instead]) ?? camera;
+    const focusDistance = Math.max(1, distance(view.position, view.target));
+    const station = stationOf({ roll: lens.roll, focalLength: lens.focalLength, ...view, focusDistance });
+    this.change(instead === undefined ? 'Add viewpoint' : 'Change viewpoint', id, (draft) => {
+      if (draft.kind !== 'route') return;
+      if (instead === undefined) draft.stations.push(station);
+      else draft.stations[instead] = station;
+    });
+  }
+
+  /** The frame of the shot on which a route is nearest to one of its viewpoints. */
+  frameOfStation(move: Move, k: number): number {
+    const shot = this.studio.shot();
+    const document = this.studio.document();
+    if (!shot || move.kind !== 'route' || !move.stations[k]) return move.start;
+    const place = sampleProperty(document, shot, `${move.target}/position`);
+    let [best, least] = [move.start, Infinity];
+    for (let frame = move.start; frame < move.start + move.length && frame <= shot.length; frame++) {
+      const away = distance(place(frame) as Vector3, move.stations[k].position);
+      if (away < least - 1e-6) [best, least] = [frame, away];
+    }
+    return best;
+  }
+
+  /** Several cameras that are selected are the viewpoints of one route of the shot's camera. */
+  private routeThrough(start: MoveStart): boolean {
+    const [shot, state] = [this.studio.shot(), this.studio.placedAtRest()];
+    const cameras = this.studio
+      .selection()
+      .flatMap(({ kind, id }) => (kind === 'camera' ? (state.cameras[id] ?? []) : []));
+    const of = shot?.camera ?? cameras[0]?.id;
+    if (!shot || !of || cameras.length < 2) return false;
+    const [from, frames] = this.timeIn(shot);
+    const move = this.make('route', `cameras/${of}`, from, frames, [`cameras/${of}`], start);
+    if (move.kind === 'route') move.stations = cameras.map((camera) => stationOf(camera));
+    this.studio.edit('Route through cameras', (draft) => void (draft.shots[shot.id]!.moves[move.id] = move));
+    this.studio.selectAll([{ kind: 'move', id: move.id }]);
+    return true;
+  }
+}
