@@ -197,7 +197,7 @@ test('a locked camera stays where it is when the view is turned, and is asked ab
 });
 
 test('the camera is seen in a corner of the free view, and a click there looks through it', async () => {
-  await page.keyboard.press('j');
+  await page.keyboard.press('d');
   const corner = page.getByRole('button', { name: 'Look through the camera' });
   await expect(corner).toBeVisible();
   await corner.click();

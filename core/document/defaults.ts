@@ -169,6 +169,7 @@ export function newShot(over: Partial<Shot> = {}): Shot {
     changes: {},
     tracks: {},
     moves: {},
+    markers: {},
     ...over,
   };
 }

@@ -193,12 +193,13 @@ const migrations: Record<number, (document: Json) => Json> = {
       castsShadows: true,
     })),
   }),
-  // Version 11 knew no moves that are muted or do their work in part, and turntables about the turning point alone.
+  // Version 11 knew no marked frames, no moves that are muted or do their work in part, and turntables about the turning point alone.
   11: (document) => ({
     ...document,
     schemaVersion: 12,
     shots: each(document['shots'], (shot) => ({
       ...shot,
+      markers: {},
       moves: each(shot['moves'], (move) => ({
         ...(move['kind'] === 'turntable' && { center: null }),
         ...(move['kind'] === 'orbit' && { rise: 0, away: 1 }),

@@ -340,6 +340,8 @@ const shotSchema = z.object({
   changes: z.record(pathSchema, valueSchema),
   tracks: z.record(pathSchema, z.array(keySchema).max(LIMITS.keysPerTrack)),
   moves: z.record(id, moveSchema),
+  /** Frames that the user has marked, with what for. */
+  markers: z.record(id, z.object({ id, frame: shotFrame, note: name })),
 });
 
 const clipSchema = z.object({

@@ -28,8 +28,9 @@ function conformShot(shot: Shot, factor: number): void {
   const exact = (frame: number) => (frame === before ? shot.length : 1 + (frame - 1) * factor);
   for (const track of Object.values(shot.tracks)) conformKeys(track, exact);
   for (const move of Object.values(shot.moves)) conformMove(move, before, shot.length, factor);
+  const within = (frame: number) => Math.min(shot.length, Math.max(1, Math.round(exact(frame))));
+  for (const marker of Object.values(shot.markers)) marker.frame = within(marker.frame);
   if (shot.range) {
-    const within = (frame: number) => Math.min(shot.length, Math.max(1, Math.round(exact(frame))));
     shot.range = [within(shot.range[0]), within(shot.range[1])];
   }
 }

@@ -20,6 +20,7 @@ export { rangeOf, resizeShot } from './resizeShot';
 export { sampleProperty } from './sampleProperty';
 export { findSeamFaults, type SeamFault } from './seam';
 export { exposeFrame } from './shutter';
+export { simplifyKeys } from './simplifyKeys';
 export { trackValue } from './track';
 export { putUnfolded, unfoldMoves, type Unfolded } from './unfold';
 export { SEEN_BY_ALL } from '../scene';

@@ -12,8 +12,6 @@ import {
 import { conformFrameRate, evaluate, MOVE_KINDS, newMove, putUnfolded, unfoldMoves } from './index';
 
 const PACES: Pace[] = [
-  'linear',
-  'ease',
   'strong-in',
   { spring: { stiffness: 3, damping: 0.3 } },
   { stepped: { count: 5, moving: 0.4, swing: 0.5 } },
@@ -135,6 +133,18 @@ describe('moves that are unfolded', () => {
     const { tracks } = unfoldMoves(document, shot, [turn.id]);
     expect(Object.keys(tracks)).toEqual(['nodes/g/turn']);
     expect(tracks['nodes/g/turn']!.map(({ frame }) => frame)).toEqual([1, 61]);
+    shot.moves = {};
+    const rise = {
+      ...newMove('travel', 'nodes/lone', 11, 20),
+      pace: { spring: { stiffness: 2, damping: 0.4 } },
+    } as Move;
+    shot.moves[rise.id] = rise;
+    expect(unfoldMoves(document, shot, [rise.id]).tracks).toEqual({
+      'nodes/lone/position': [
+        { frame: 11, value: [0, 0, -500], pace: rise.pace },
+        { frame: 30, value: [0, 50, -500], pace: 'linear' },
+      ],
+    });
   });
 });
 

@@ -4,6 +4,7 @@ import {
   type Key,
   type Move,
   type ProjectDocument,
+  type PropertyKind,
   type Shot,
   type Value,
   type Vector3,
@@ -12,6 +13,7 @@ import { multiplyQuaternions, quaternionFromTurn, turnFromQuaternion } from '../
 import { placedAimed, unwound, type SceneState } from '../scene';
 import { evaluateProperties } from './evaluate';
 import { behaviourOf, changedBy } from './moves';
+import { trackValue } from './track';
 
 /** What becomes of moves that are unfolded. */
 export interface Unfolded {
@@ -55,7 +57,10 @@ export function unfoldMoves(document: ProjectDocument, shot: Shot, ids: readonly
       for (const property of driven ? [path] : ofThing(path)) {
         const values = states.map((state) => readProperty(state, property));
         if (values.some((value) => value === undefined)) continue;
-        const keys = keysOf(frames, values as Value[], propertyKind(property, values[0]!), move.kind === 'switching');
+        const kind = propertyKind(property, values[0]!);
+        const told = { frames, values: values as Value[], kind };
+        const acting = taken.filter((each) => changedBy(each).includes(path));
+        const keys = (acting.length === 1 && inTwo(move, told)) || keysOf(told, move.kind === 'switching');
         // Where nothing came of it, nothing is written.
         if (keys.length > 1 || !alike(keys[0]!.value, readProperty(before, property))) tracks[property] = keys;
       }
@@ -104,12 +109,40 @@ function turnedIn(state: SceneState): SceneState {
   return { ...state, nodes, cameras, spins: new Map(), pulls: new Map() };
 }
 
-function keysOf(
-  frames: readonly number[],
-  values: Value[],
-  kind: ReturnType<typeof propertyKind>,
-  jumps: boolean,
-): Key[] {
+/** A property on every frame. */
+interface Told {
+  frames: readonly number[];
+  values: Value[];
+  kind: PropertyKind;
+}
+
+/** Two keys with the pace of a move, where they say the same on every frame; null where they do not. */
+function inTwo({ start, length, pace }: Move, { frames, values, kind }: Told): [Key, Key] | null {
+  if (kind === 'boolean' || kind === 'choice') return null;
+  const row = kind === 'rotation' ? unwound(values as Vector3[]) : values;
+  for (const last of [start + length - 1, start + length]) {
+    const [from, to] = [row[start - frames[0]!], row[last - frames[0]!]];
+    if (from === undefined || to === undefined || last <= start || near(from, to)) continue;
+    const keys: [Key, Key] = [
+      { frame: start, value: from, pace },
+      { frame: last, value: to, pace: 'linear' },
+    ];
+    if (frames.every((frame, k) => near(trackValue(keys, frame, kind), row[k]!))) return keys;
+  }
+  return null;
+}
+
+/** Whether two values are the same but for rounding. */
+function near(a: Value, b: Value): boolean {
+  if (Array.isArray(a) && Array.isArray(b)) return a.every((v, k) => near(v, b[k]!));
+  return (
+    typeof a === 'number' &&
+    typeof b === 'number' &&
+    Math.abs(a - b) <= STRAIGHT * Math.max(1, Math.abs(a), Math.abs(b))
+  );
+}
+
+function keysOf({ frames, values, kind }: Told, jumps: boolean): Key[] {
   const held = jumps || kind === 'boolean' || kind === 'choice';
   const row = kind === 'rotation' ? unwound(values as Vector3[]) : values;
   const needed = row.map((value, k) => {

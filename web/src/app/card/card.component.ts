@@ -16,6 +16,7 @@ import type { SelectionKind } from '../store/view/view.state';
 import { Things } from '../store/edits/things';
 import { CopiesComponent } from './copies.component';
 import { FinishMapsComponent } from './finish-maps.component';
+import { KeyToolsComponent } from './key-tools.component';
 import { LightBalanceComponent } from './light-balance.component';
 import { LampPartsComponent } from './lamp-parts.component';
 import { LampShineComponent } from './lamp-shine.component';
@@ -53,6 +54,7 @@ const WORDS: Record<SelectionKind, string> = {
     FieldGroupsComponent,
     FinishMapsComponent,
     IconComponent,
+    KeyToolsComponent,
     LightBalanceComponent,
     MatButtonModule,
     MatTooltipModule,
@@ -71,6 +73,7 @@ const WORDS: Record<SelectionKind, string> = {
   template: `
     @if (keyPace(); as pace) {
       <h2>{{ studio.keys().length }} {{ studio.keys().length === 1 ? 'key' : 'keys' }}</h2>
+      <zr-key-tools />
       <p class="quiet">How the value travels from here to the next key</p>
       <zr-pace [pace]="pace" (changed)="setKeyPace($event.pace, $event.gesture)" />
     }

@@ -1,7 +1,9 @@
 import { FocusMonitor, type FocusOrigin } from '@angular/cdk/a11y';
 import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
-import { shotsInOrder } from '@zippy/core/document';
+import { newId, shotsInOrder } from '@zippy/core/document';
+import { rangeOf } from '@zippy/core/motion';
 import { DESK_ENTRIES, DESKS } from '../desks/registry';
+import { Playback } from '../store/playback';
 import { Studio } from '../store/studio';
 import { Parts } from '../store/edits/parts';
 import { Things } from '../store/edits/things';
@@ -26,6 +28,7 @@ export class Commands {
   private readonly things = inject(Things);
   private readonly parts = inject(Parts);
   private readonly session = inject(Session);
+  private readonly playback = inject(Playback);
   private readonly clipboard = inject(Clipboard);
   private readonly application = inject(ApplicationRef);
   /** How what has the focus got it. */
@@ -61,6 +64,18 @@ export class Commands {
         keys: 'Space',
         run: () => studio.play(),
       },
+      { name: 'Play backwards', words: 'reverse shuttle faster', keys: 'J', run: () => this.playback.shuttle(-1) },
+      { name: 'Stop playing', words: 'pause shuttle', keys: 'K', run: () => studio.play(false) },
+      { name: 'Play forwards, faster each time', words: 'shuttle', keys: 'L', run: () => this.playback.shuttle(1) },
+      {
+        name: 'Play and render from here',
+        words: 'in point begin range start',
+        keys: '[',
+        run: () => this.setRange('in'),
+      },
+      { name: 'Play and render up to here', words: 'out point end range', keys: ']', run: () => this.setRange('out') },
+      { name: 'Play and render all of the shot', words: 'in out clear range', run: () => this.setRange(null) },
+      { name: 'Mark this frame', words: 'marker note bookmark', keys: "'", run: () => this.markFrame() },
       { name: 'Next frame', keys: '.', run: () => studio.goTo(studio.frame() + 1) },
       { name: 'Frame before', keys: ',', run: () => studio.goTo(studio.frame() - 1) },
       { name: 'First frame', keys: 'Home', run: () => studio.goTo(1) },
@@ -146,6 +161,27 @@ export class Commands {
       ...this.ofPicture(),
     ];
   };
+
+  /** Where playing and rendering of the shot begin or end; null takes both away. */
+  private setRange(end: 'in' | 'out' | null): void {
+    const [id, frame] = [this.studio.shotId(), Math.round(this.studio.frame())];
+    if (!id) return;
+    this.studio.edit(end === 'in' ? 'Begin here' : end === 'out' ? 'End here' : 'All of the shot', (draft) => {
+      const shot = draft.shots[id]!;
+      const [first, last] = end ? rangeOf(shot) : [1, shot.length];
+      const range: [number, number] =
+        end === 'in' ? [frame, Math.max(frame, last)] : end === 'out' ? [Math.min(first, frame), frame] : [first, last];
+      shot.range = range[0] === 1 && range[1] === shot.length ? null : range;
+    });
+  }
+
+  private markFrame(): void {
+    const [shot, id, frame] = [this.studio.shotId(), newId(), Math.round(this.studio.frame())];
+    if (!shot) return;
+    this.studio.edit('Mark frame', (draft) => {
+      draft.shots[shot]!.markers[id] = { id, frame, note: `Mark ${frame}` };
+    });
+  }
 
   /** Runs what the picture offers under a name. */
   runOfPicture(name: string): void {

@@ -825,11 +825,11 @@ export class PictureComponent {
         keys: 'Shift+F',
         run: () => this.frameSelection(undefined, true),
       },
-      { name: 'Keep view as camera', keys: 'K', run: () => this.keepView() },
+      { name: 'Keep view as camera', keys: 'Q', run: () => this.keepView() },
       {
         name: "The shot's camera in a corner of the free view, beside it, or away",
         words: 'inset second view side by side split',
-        keys: 'J',
+        keys: 'D',
         run: () => this.second.next(),
       },
       {
@@ -843,7 +843,7 @@ export class PictureComponent {
         words: 'replace viewpoint route',
         run: () => this.viewToRoute(this.moves.station() ?? undefined),
       },
-      { name: 'Take this view', words: 'update camera', keys: 'Shift+K', run: () => this.takeView() },
+      { name: 'Take this view', words: 'update camera', keys: 'Shift+Q', run: () => this.takeView() },
       ...WALKS.map(([where, keys]) => ({
         name: `Walk ${where}`,
         words: 'fly camera move',

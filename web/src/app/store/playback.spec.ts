@@ -76,4 +76,30 @@ describe('playing', () => {
     screen(0.5, 60);
     expect(Math.abs(studio.frame() - stopped - 12)).toBeLessThanOrEqual(1);
   });
+
+  it('stays within what shall be played, backwards too, and twice as fast once more', () => {
+    studio.edit('Ends', (draft) => void (draft.shots['one']!.range = [101, 148]));
+    studio.goTo(101);
+    const playback = TestBed.inject(Playback);
+    playback.shuttle(-1);
+    TestBed.tick();
+    screen(0.5, 60);
+    expect(studio.frame()).toBeGreaterThanOrEqual(135);
+    expect(studio.frame()).toBeLessThanOrEqual(138);
+    playback.shuttle(-1);
+    expect(playback.rate()).toBe(-2);
+    play(false);
+    expect(playback.rate()).toBe(1);
+  });
+
+  it('goes on with the next shot where the whole film is played', () => {
+    studio.edit('Short', (draft) => void (draft.shots['one']!.length = 24));
+    TestBed.inject(Playback).wholeFilm.set(true);
+    play(true);
+    screen(1.5, 60);
+    expect(studio.shotId()).toBe('two');
+    expect(Math.abs(studio.frame() - 13)).toBeLessThanOrEqual(1);
+    screen(0.75, 60);
+    expect(studio.shotId()).toBe('one');
+  });
 });

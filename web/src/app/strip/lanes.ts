@@ -13,6 +13,10 @@ import { MOVE_KINDS, movePaced, sampleProperty } from '@zippy/core/motion';
 export interface Lane {
   /** Property path, or `move/ID` for moves of whole places. */
   id: string;
+  /** What moves, such as `nodes/ID`. */
+  thing: string;
+  /** The property whose values it draws in full; of moves of places the place. */
+  path: string;
   name: string;
   property: string;
   /** Light and emission, or motion. */
@@ -50,7 +54,12 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
     lane.moves.push(move);
     lanes.set(id, lane);
   }
-  return [...lanes].map(([id, { track, path, moves }]) => {
+  // Lanes of one thing stand together, things in the order in which they began to move.
+  const order = [...new Set([...lanes.values()].map(({ path }) => path.split('/', 2).join('/')))];
+  const together = [...lanes].sort(
+    ([, a], [, b]) => order.indexOf(a.path.split('/', 2).join('/')) - order.indexOf(b.path.split('/', 2).join('/')),
+  );
+  return together.map(([id, { track, path, moves }]) => {
     const place = id.startsWith('move/');
     const raw = place
       ? Array.from({ length: shot.length }, (_, k) => Math.max(...moves.map((move) => movePaced(move, k + 1))))
@@ -60,6 +69,8 @@ export function lanesOf(document: ProjectDocument, shot: Shot): Lane[] {
     const property = path.split('/').slice(2).join(' ');
     return {
       id,
+      thing: path.split('/', 2).join('/'),
+      path: place ? `${path}/position` : path,
       name: entityName(document, path),
       property: place ? moves[0]!.name.toLowerCase() : sayProperty(property),
       tone: /power|glow|brightness|emission|tint|kelvin/i.test(id) ? 'light' : 'motion',

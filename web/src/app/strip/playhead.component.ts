@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { ScaleLinear } from 'd3';
 import { Studio } from '../store/studio';
 
@@ -7,7 +7,7 @@ import { Studio } from '../store/studio';
   selector: 'zr-playhead',
   changeDetection: ChangeDetectionStrategy.OnPush,
   // Of its own template: what a host reads wakes the one that holds it.
-  template: '<div [style.left.px]="from() + x()(studio.frame())"></div>',
+  template: '<div [hidden]="left() < from()" [style.left.px]="left()"></div>',
   styles: `
     div {
       position: absolute;
@@ -26,4 +26,6 @@ export class PlayheadComponent {
   /** Pixels at which the lanes begin, and of a frame from there. */
   readonly from = input.required<number>();
   readonly x = input.required<ScaleLinear<number, number>>();
+  /** Where it is; before the lanes begin it is not seen. */
+  readonly left = computed(() => this.from() + this.x()(this.studio.frame()));
 }

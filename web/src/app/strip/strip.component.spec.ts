@@ -216,3 +216,204 @@ describe('moves on the strip', () => {
     expect(right).toBeLessThanOrEqual(page.component.x()(48.5) + 1e-6);
   });
 });
+
+describe('a box on the lanes', () => {
+  const rows = () => {
+    for (const [k, row] of [...page.host.querySelectorAll<HTMLElement>('zr-lane')].entries()) {
+      Object.defineProperty(row, 'offsetTop', { value: 22 + 30 * k });
+      Object.defineProperty(row, 'offsetHeight', { value: 30 });
+    }
+  };
+  const draw = (from: number, to: number, top: number, bottom: number, over: object = {}) => {
+    const lanes = page.host.querySelector('.lanes')!;
+    fireEvent.pointerDown(lanes, { ...at(from), clientY: top, ...over });
+    fireEvent.pointerMove(lanes, { ...at(to), clientY: bottom });
+    fireEvent.pointerUp(lanes, { ...at(to), clientY: bottom });
+  };
+
+  it('picks the keys in it, more with Ctrl, and nothing where there is none', async () => {
+    await withKeys(5, 10, 30);
+    rows();
+    draw(4, 12, 25, 45);
+    expect(studio.keys().map(({ frame }) => frame)).toEqual([5, 10]);
+    draw(25, 40, 25, 45, { ctrlKey: true });
+    expect(studio.keys().map(({ frame }) => frame)).toEqual([5, 10, 30]);
+    draw(12, 20, 25, 45);
+    expect(studio.keys()).toEqual([]);
+    draw(4, 12, 80, 120);
+    expect(studio.keys()).toEqual([]);
+  });
+
+  it('picks moves where it meets no keys; without being drawn it takes the playhead there', async () => {
+    await withMoves();
+    rows();
+    draw(12, 22, 25, 40);
+    expect(studio.selection().map(({ id }) => id)).toEqual(['spin', 'rise']);
+    draw(17, 17, 25, 25);
+    expect(studio.frame()).toBe(17);
+  });
+});
+
+describe('picked keys', () => {
+  it('are stretched with Alt about the end that is not held', async () => {
+    await withKeys(10, 14, 20);
+    studio.pickKeys([10, 14, 20].map((frame) => ({ path: POWER, frame })));
+    await drawn();
+    const lanes = page.host.querySelector('.lanes')!;
+    fireEvent.pointerDown(key(20), { ...at(20), altKey: true });
+    fireEvent.pointerMove(lanes, { ...at(25), ctrlKey: true });
+    fireEvent.pointerMove(lanes, { ...at(30), ctrlKey: true });
+    fireEvent.pointerUp(lanes);
+    expect(frames()).toEqual([10, 18, 30]);
+    studio.undo();
+    expect(frames()).toEqual([10, 14, 20]);
+  });
+
+  it('are drawn to the playhead and to markers, but not with Ctrl', async () => {
+    await withKeys(10);
+    studio.edit('Long', (draft) => void (draft.shots['one']!.length = 480));
+    studio.goTo(200);
+    await drawn();
+    const lanes = page.host.querySelector('.lanes')!;
+    fireEvent.pointerDown(key(10), at(10));
+    fireEvent.pointerMove(lanes, at(198));
+    expect(frames()).toEqual([200]);
+    fireEvent.pointerMove(lanes, { ...at(198), ctrlKey: true });
+    expect(frames()).toEqual([198]);
+  });
+});
+
+describe('the time that is seen', () => {
+  it('is zoomed about the pointer by the wheel with Ctrl, scrolled with Shift, and all again', async () => {
+    await withKeys(5);
+    const lanes = page.host.querySelector('.lanes')!;
+    const seen = () => page.component.window.range();
+    const frame = 20;
+    fireEvent.wheel(lanes, { ...at(frame), deltaY: -400, ctrlKey: true });
+    expect(seen()[1] - seen()[0]).toBeCloseTo(47 / Math.E, 5);
+    expect(page.component.x()(frame) + 176).toBeCloseTo(at(frame).clientX, 3);
+    const [from] = seen();
+    fireEvent.wheel(lanes, { ...at(20), deltaX: 0, deltaY: 200, shiftKey: true });
+    expect(seen()[0]).toBeGreaterThan(from);
+    fireEvent.wheel(lanes, { ...at(20), deltaY: 4000, ctrlKey: true });
+    expect(seen()).toEqual([1, 48]);
+  });
+
+  it('is told in frames, seconds, or minutes, seconds and frames', async () => {
+    await open();
+    studio.goTo(25);
+    await drawn();
+    const told = () => page.host.querySelector('zr-frame-number')!.textContent;
+    const words = () => page.user.click(page.show.getByRole('button', { name: /at 24 per second/ }));
+    expect(told()).toBe('25');
+    await words();
+    await drawn();
+    expect(told()).toBe('1.00');
+    await words();
+    await drawn();
+    expect(told()).toBe('0:01:00');
+    await words();
+  });
+
+  it('is played between the ends of the ruler, which are dragged, and marked by a double click', async () => {
+    await open();
+    studio.edit('Ends', (draft) => void (draft.shots['one']!.range = [10, 30]));
+    await drawn();
+    const ruler = page.host.querySelector('.ruler')!;
+    fireEvent.pointerDown(page.show.getByRole('slider', { name: 'Begins at' }), at(10));
+    fireEvent.pointerMove(ruler, at(16));
+    fireEvent.pointerUp(ruler);
+    expect(studio.shot()!.range).toEqual([16, 30]);
+    await drawn();
+    fireEvent.keyDown(page.show.getByRole('slider', { name: 'Ends at' }), { key: 'ArrowRight' });
+    expect(studio.shot()!.range).toEqual([16, 31]);
+    fireEvent.dblClick(ruler, at(22));
+    await drawn();
+    const marker = page.show.getByRole('button', { name: 'Marker Mark 22 at frame 22' });
+    fireEvent.pointerDown(marker, at(22));
+    fireEvent.pointerMove(ruler, at(25));
+    fireEvent.pointerUp(ruler);
+    expect(Object.values(studio.shot()!.markers)).toMatchObject([{ frame: 25, note: 'Mark 22' }]);
+    await drawn();
+    fireEvent.keyDown(page.show.getByRole('button', { name: 'Marker Mark 22 at frame 25' }), { key: 'Delete' });
+    expect(studio.shot()!.markers).toEqual({});
+  });
+});
+
+describe('the curve of a lane', () => {
+  it('shows values that are dragged, with the time of their keys, as one step', async () => {
+    await withKeys(10, 30);
+    studio.edit('Values', (draft) => void (draft.shots['one']!.tracks[POWER]![1]!.value = 0));
+    await drawn();
+    await page.user.click(page.show.getByRole('button', { name: 'Open the curve of Key power' }));
+    await drawn();
+    const values = () => studio.shot()!.tracks[POWER]!.map(({ value }) => value as number);
+    const [before] = values();
+    const lanes = page.host.querySelector('.lanes')!;
+    const point = page.show.getByRole('button', { name: 'Value of Key power at frame 10' });
+    fireEvent.pointerDown(point, { ...at(10), clientY: 50 });
+    fireEvent.pointerMove(lanes, { ...at(14), clientY: 60 });
+    fireEvent.pointerUp(lanes);
+    expect(frames()).toEqual([14, 30]);
+    expect(values()[0]).toBeLessThan(before!);
+    studio.undo();
+    expect([frames(), values()[0]]).toEqual([[10, 30], before]);
+    await drawn();
+    fireEvent.keyDown(page.show.getByRole('button', { name: 'Value of Key power at frame 30' }), { key: 'ArrowUp' });
+    expect(values()[1]).toBe(5);
+  });
+
+  it('has handles of curves of one’s own, and shows speed instead', async () => {
+    await withKeys(10, 30);
+    studio.edit('Values', (draft) => {
+      const [first, second] = draft.shots['one']!.tracks[POWER]!;
+      second!.value = 0;
+      first!.pace = { curve: [0.3, 0, 0.7, 1] };
+    });
+    studio.pickKeys([{ path: POWER, frame: 10 }]);
+    await drawn();
+    await page.user.click(page.show.getByRole('button', { name: 'Open the curve of Key power' }));
+    await drawn();
+    const handle = page.show.getByRole('slider', { name: 'Leaving handle of the key at frame 10' });
+    fireEvent.keyDown(handle, { key: 'ArrowRight' });
+    const { pace } = studio.shot()!.tracks[POWER]![0]!;
+    expect((pace as { curve: number[] }).curve[0]).toBeGreaterThan(0.3);
+    await page.user.click(page.show.getByRole('button', { name: 'value' }));
+    await drawn();
+    expect(page.show.queryByRole('slider', { name: /handle/ })).toBeNull();
+    expect(page.host.querySelector('zr-lane-curve')!.textContent).toContain('/s');
+  });
+});
+
+describe('many lanes and many keys', () => {
+  it('fold by what they are of, and are found by their names', async () => {
+    studio.edit('Keys', (draft) => {
+      for (const property of ['power', 'kelvin'])
+        draft.shots['one']!.tracks[`lights/key/${property}`] = [{ frame: 3, value: 3000, pace: 'ease' }];
+      draft.shots['one']!.tracks['lights/lamp/power'] = [{ frame: 3, value: 3, pace: 'ease' }];
+      draft.shots['one']!.tracks['cameras/eye/fStop'] = [{ frame: 3, value: 3, pace: 'ease' }];
+    });
+    await open();
+    const lanes = () => page.host.querySelectorAll('zr-lane').length;
+    expect(lanes()).toBe(4);
+    await page.user.click(page.show.getByRole('button', { name: 'Fold the lanes of Key' }));
+    await drawn();
+    expect(lanes()).toBe(2);
+    await page.user.type(page.show.getByLabelText('Find a lane'), 'lamp');
+    await drawn();
+    expect(lanes()).toBe(1);
+  });
+
+  it('draw what stands too close as one line', async () => {
+    studio.edit('Many', (draft) => {
+      draft.shots['one']!.length = 10_000;
+      draft.shots['one']!.tracks[POWER] = Array.from({ length: 10_000 }, (_, k) => ({ frame: k + 1, value: k % 7, pace: 'linear' as const })); // prettier-ignore
+    });
+    await open();
+    expect(page.host.querySelectorAll('.key')).toHaveLength(0);
+    expect(page.host.querySelector('.crowd')!.getAttribute('d')!.match(/M/g)!.length).toBeLessThan(1000);
+    page.component.window.focus(100, 140);
+    await drawn();
+    expect(page.host.querySelectorAll('.key').length).toBeGreaterThan(40);
+  });
+});

@@ -13,8 +13,18 @@ import {
   viewChild,
   afterNextRender,
 } from '@angular/core';
-import { scaleLinear } from 'd3';
-import { inOrder, shotsInOrder, type Key, type Move, type Shot } from '@zippy/core/document';
+import {
+  entityName,
+  inOrder,
+  nearest,
+  propertyAt,
+  shotsInOrder,
+  type Key,
+  type Move,
+  type Pace,
+  type Shot,
+  type Value,
+} from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import { Api } from '../api/api';
 import { ShotStills, stillFrame, STILLS_PER_SHOT } from '../tasks/shot-stills';
@@ -22,19 +32,52 @@ import { IconComponent } from '../ui/icon.component';
 import type { KeyMark } from '../store/view/view.state';
 import { Studio } from '../store/studio';
 import { Things } from '../store/edits/things';
+import { Playback } from '../store/playback';
+import { paceKeys, shiftKeys, shiftMoves, stretchMove } from '../store/edits/strip-edits';
+import { raiseKeys, stretchKeys } from '../store/edits/key-edits';
+import { SmallButtonComponent } from '../ui/small-button.component';
+import { TextFieldComponent } from '../ui/text-field.component';
 import { FrameNumberComponent } from './frame-number.component';
+import { LaneCurveComponent } from './lane-curve.component';
 import { LaneComponent } from './lane.component';
 import { lanesOf, type Lane } from './lanes';
 import { PlayheadComponent } from './playhead.component';
-import { shiftKeys, shiftMoves, stretchMove } from '../store/edits/strip-edits';
+import { RulerComponent } from './ruler.component';
+import { NEXT_WORDS, sayTime, type TimeWords } from './say-time';
+import { snapped } from './snap';
+import { StripWindow } from './strip-window';
 
 const LABELS = 176;
 
 type Drag =
   | { kind: 'playhead' }
-  | { kind: 'keys'; from: number; marks: KeyMark[]; moved: number; gesture: string }
+  | { kind: 'keys'; from: number; marks: KeyMark[]; moved: number; gesture: string; curve?: CurveHold }
+  | { kind: 'keySpan'; from: number; about: number; marks: KeyMark[]; original: Shot['tracks']; gesture: string }
   | { kind: 'moves'; from: number; starts: Map<string, number>; gesture: string }
-  | { kind: 'stretch'; from: number; id: string; length: number; gesture: string };
+  | { kind: 'stretch'; from: number; id: string; start: number; length: number; end: 'start' | 'end'; gesture: string }
+  | { kind: 'box'; x: number; y: number; more: boolean };
+
+/** A key that is held in a curve, where it rises too. */
+interface CurveHold {
+  axis: number | null;
+  /** What it rises by for a pixel down, in the document's unit. */
+  perPixel: number;
+  y: number;
+}
+
+/** A rectangle on the lanes, in pixels of them. */
+interface Box {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/** Pixels by which the pointer has to move before it draws a box. */
+const SLACK = 4;
+/** Pixels within which what is dragged is drawn to something. */
+const SNAP = 6;
+const WORDS_KEPT = 'zippy.time-words';
 
 /** The film as shots, and the present shot as lanes of values with keys and moves. */
 @Component({
@@ -43,10 +86,14 @@ type Drag =
     FrameNumberComponent,
     IconComponent,
     LaneComponent,
+    LaneCurveComponent,
     MatButtonModule,
     MatRippleModule,
     MatTooltipModule,
     PlayheadComponent,
+    RulerComponent,
+    SmallButtonComponent,
+    TextFieldComponent,
     ThingDirective,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,7 +106,7 @@ export class StripComponent {
   private readonly api = inject(Api);
   private readonly stills = inject(ShotStills);
   private readonly lanesArea = viewChild.required<ElementRef<HTMLElement>>('lanesArea');
-  readonly width = signal(800);
+  readonly playback = inject(Playback);
   readonly labels = LABELS;
   readonly shots = computed(() => shotsInOrder(this.studio.document()));
   readonly length = computed(() => this.studio.shot()?.length ?? 1);
@@ -71,10 +118,31 @@ export class StripComponent {
   readonly running = computed(() =>
     inOrder(this.studio.document().lights).flatMap(({ name, on, track }) => (on && track ? [name] : [])),
   );
-  readonly x = computed(() => scaleLinear([1, this.length()], [8, Math.max(60, this.width() - 14)]));
-  readonly ticks = computed(() => {
-    const every = [1, 2, 6, 12, 24, 48, 120, 240, 1200].find((step) => this.x()(1 + step) - this.x()(1) > 46) ?? 2400;
-    return Array.from({ length: Math.floor(this.length() / every) + 1 }, (_, k) => Math.max(1, k * every));
+  readonly window = new StripWindow(this.length);
+  readonly x = this.window.x;
+  readonly width = this.window.width;
+  readonly words = signal<TimeWords>((localStorage.getItem(WORDS_KEPT) as TimeWords | null) ?? 'frames');
+  /** What is typed to find lanes. */
+  readonly sought = signal('');
+  /** Things whose lanes are folded, and lanes whose curves are open, by their ids. */
+  readonly folded = signal<ReadonlySet<string>>(new Set());
+  readonly curves = signal<ReadonlySet<string>>(new Set());
+  readonly box = signal<Box | null>(null);
+  /** Lanes by what they are of; a thing with several has a row of its own above them. */
+  readonly groups = computed(() => {
+    const sought = this.sought().toLowerCase();
+    const groups = new Map<string, Lane[]>();
+    for (const lane of this.lanes()) {
+      if (sought !== '' && !`${lane.name} ${lane.property}`.toLowerCase().includes(sought)) continue;
+      groups.set(lane.thing, [...(groups.get(lane.thing) ?? []), lane]);
+    }
+    return [...groups].map(([thing, lanes]) => ({
+      thing,
+      lanes,
+      name: lanes[0]!.name,
+      headed: lanes.length > 1,
+      open: !this.folded().has(thing),
+    }));
   });
   readonly rate = computed(() => Number(this.studio.frameRate().toFixed(3)));
   readonly filmSeconds = computed(() =>
@@ -88,6 +156,8 @@ export class StripComponent {
     afterNextRender(() => {
       const area = this.lanesArea().nativeElement;
       new ResizeObserver(() => this.width.set(area.clientWidth - LABELS)).observe(area);
+      // Not passive: the page must not zoom or scroll with it.
+      area.addEventListener('wheel', (event) => this.wheel(event), { passive: false });
     });
   }
 
@@ -128,18 +198,27 @@ export class StripComponent {
 
   scrub(event: PointerEvent): void {
     if (event.button !== 0) return;
+    event.stopPropagation();
     this.capture(event);
     this.drag = { kind: 'playhead' };
     this.studio.play(false);
     this.studio.goTo(this.frameAt(event));
   }
 
-  pressKey(event: PointerEvent, lane: Lane, frame: number): void {
+  pressKey(event: PointerEvent, lane: Lane, frame: number, curve?: Omit<CurveHold, 'y'>): void {
     if (event.button !== 0) return;
     event.stopPropagation();
     const marks = this.pickKey({ path: lane.track!, frame }, event.ctrlKey || event.shiftKey);
     this.capture(event);
-    this.drag = { kind: 'keys', from: this.frameAt(event), marks, moved: 0, gesture: newGesture() };
+    if (event.altKey && marks.length > 1) return this.beginSpan(marks, frame);
+    this.drag = {
+      kind: 'keys',
+      from: this.frameAt(event),
+      marks,
+      moved: 0,
+      gesture: newGesture(),
+      ...(curve && { curve: { ...curve, y: event.clientY } }),
+    };
   }
 
   pressMove(event: PointerEvent, move: Move): void {
@@ -152,13 +231,22 @@ export class StripComponent {
     this.drag = { kind: 'moves', from: this.frameAt(event), starts, gesture: newGesture() };
   }
 
-  pressEnd(event: PointerEvent, move: Move): void {
+  /** With Alt, picked keys are stretched about the end that is farther from the one that is held. */
+  private beginSpan(marks: KeyMark[], frame: number): void {
+    const frames = marks.map((mark) => mark.frame);
+    const [first, last] = [Math.min(...frames), Math.max(...frames)];
+    const about = last - frame > frame - first ? last : first;
+    const original = this.studio.shot()!.tracks;
+    this.drag = { kind: 'keySpan', from: frame, about, marks, original, gesture: newGesture() };
+  }
+
+  pressEnd(event: PointerEvent, move: Move, end: 'start' | 'end' = 'end'): void {
     if (event.button !== 0) return;
     event.stopPropagation();
     this.studio.select('move', move.id);
     this.capture(event);
-    const gesture = newGesture();
-    this.drag = { kind: 'stretch', id: move.id, from: this.frameAt(event), length: move.length, gesture };
+    const { id, start, length } = move;
+    this.drag = { kind: 'stretch', id, from: this.frameAt(event), start, length, end, gesture: newGesture() };
   }
 
   /** Arrows shift what is picked, with Shift ten frames at a time; with Alt they make a move longer or shorter. */
@@ -183,20 +271,181 @@ export class StripComponent {
     }
   }
 
+  /** On the empty part of a lane: a box, or where it is clicked the playhead. */
+  pressLane(event: PointerEvent): void {
+    // Buttons and names beside the lanes keep their clicks.
+    const [x, y] = this.placeOf(event);
+    if (event.button !== 0 || x < LABELS) return;
+    this.capture(event);
+    this.drag = { kind: 'box', x, y, more: event.ctrlKey || event.shiftKey };
+  }
+
   dragTo(event: PointerEvent): void {
     const { drag } = this;
     if (!drag) return;
     const frame = this.frameAt(event);
-    if (drag.kind === 'playhead') this.studio.goTo(frame);
-    else if (drag.kind === 'keys') this.dragKeys(drag, frame - drag.from);
-    else if (drag.kind === 'moves')
-      this.inShot('Shift moves', drag.gesture, (shot) => shiftMoves(shot, drag.starts, frame - drag.from));
-    else
-      this.inShot('Stretch move', drag.gesture, (shot) => stretchMove(shot, drag.id, drag.length, frame - drag.from));
+    switch (drag.kind) {
+      case 'playhead':
+        return this.studio.goTo(frame);
+      case 'box':
+        return this.dragBox(drag, event);
+      case 'keys': {
+        const { curve } = drag;
+        if (curve && event.clientY !== curve.y) {
+          this.raise({ by: (event.clientY - curve.y) * curve.perPixel, axis: curve.axis, gesture: drag.gesture });
+          curve.y = event.clientY;
+        }
+        const first = Math.min(...drag.marks.map((mark) => mark.frame)) - drag.moved;
+        return this.dragKeys(drag, this.drawn(event, first + frame - drag.from, drag.marks, []) - first);
+      }
+      case 'keySpan': {
+        const factor = (this.drawn(event, frame, drag.marks, []) - drag.about) / (drag.from - drag.about || 1);
+        this.inShot('Stretch keys', drag.gesture, (shot) => {
+          for (const { path } of drag.marks) shot.tracks[path] = drag.original[path]!.map((key) => ({ ...key }));
+          this.studio.pickKeys(stretchKeys(shot, drag.marks, drag.about, factor));
+        });
+        return;
+      }
+      case 'moves': {
+        const first = Math.min(...drag.starts.values());
+        const to = this.drawn(event, first + frame - drag.from, [], [...drag.starts.keys()]);
+        return this.inShot('Shift moves', drag.gesture, (shot) => shiftMoves(shot, drag.starts, to - first));
+      }
+      case 'stretch': {
+        const own = drag.end === 'end' ? drag.from : drag.start;
+        const to = this.drawn(event, own + frame - drag.from, [], [drag.id]);
+        return this.inShot('Stretch move', drag.gesture, (shot) =>
+          stretchMove(shot, drag.id, drag.length, to - own, drag.end === 'start' ? drag.start : undefined),
+        );
+      }
+    }
   }
 
-  release(): void {
+  release(event?: PointerEvent): void {
+    const { drag } = this;
     this.drag = null;
+    if (drag?.kind !== 'box') return;
+    const box = this.box();
+    this.box.set(null);
+    if (box) this.pickIn(box, drag.more);
+    else if (event) {
+      this.studio.play(false);
+      this.studio.goTo(this.frameAt(event));
+    }
+  }
+
+  private dragBox(drag: Extract<Drag, { kind: 'box' }>, event: PointerEvent): void {
+    const [x, y] = this.placeOf(event);
+    if (!this.box() && Math.hypot(x - drag.x, y - drag.y) < SLACK) return;
+    this.box.set({
+      left: Math.min(x, drag.x),
+      top: Math.min(y, drag.y),
+      width: Math.abs(x - drag.x),
+      height: Math.abs(y - drag.y),
+    });
+  }
+
+  /** Picks keys and moves in a box; of both there, the keys. */
+  private pickIn({ left, top, width, height }: Box, more: boolean): void {
+    const [from, to] = [this.x().invert(left - LABELS), this.x().invert(left + width - LABELS)];
+    const rows = [...this.lanesArea().nativeElement.querySelectorAll<HTMLElement>('zr-lane')];
+    const seen = new Map(this.lanes().map((lane) => [lane.id, lane]));
+    const lanes = rows.flatMap((row) =>
+      row.offsetTop + row.offsetHeight > top && row.offsetTop < top + height
+        ? (seen.get(row.dataset['lane'] ?? '') ?? [])
+        : [],
+    );
+    const keys = lanes.flatMap(({ keys: row, track }) =>
+      row.flatMap(({ frame }) => (frame >= from && frame <= to ? [{ path: track!, frame }] : [])),
+    );
+    if (keys.length > 0) {
+      const present = more ? this.studio.keys() : [];
+      const known = new Set(present.map(({ path, frame }) => `${path}@${frame}`));
+      return this.studio.pickKeys([...present, ...keys.filter(({ path, frame }) => !known.has(`${path}@${frame}`))]);
+    }
+    const moves = lanes.flatMap((lane) =>
+      lane.moves.filter((move) => move.start + move.length * move.repeat > from && move.start < to),
+    );
+    if (moves.length > 0) this.studio.selectAll(moves.map(({ id }) => ({ kind: 'move', id })));
+    else if (!more) this.studio.selectNothing();
+  }
+
+  /** Pixels of the lanes, scrolled along. */
+  private placeOf(event: PointerEvent): [number, number] {
+    const area = this.lanesArea().nativeElement;
+    const box = area.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top + area.scrollTop];
+  }
+
+  /** A frame, drawn to the playhead, the ends, markers and what else stands on the strip; with Ctrl it stays where it is. */
+  private drawn(event: PointerEvent, frame: number, marks: readonly KeyMark[], moves: readonly string[]): number {
+    const shot = this.studio.shot();
+    if (!shot || event.ctrlKey) return frame;
+    const reach = this.x().invert(SNAP) - this.x().invert(0);
+    return snapped(shot, frame, reach, { playhead: this.studio.restFrame(), marks, moves });
+  }
+
+  /** With Ctrl the wheel zooms about the pointer, with Shift or sideways it scrolls. */
+  private wheel(event: WheelEvent): void {
+    const sideways = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
+    if (event.ctrlKey || event.metaKey) this.window.zoom(Math.exp(event.deltaY / 400), this.pointed(event));
+    else if (this.window.zoomed() && sideways !== 0) {
+      const [from, to] = this.window.range();
+      this.window.scroll((sideways / Math.max(1, this.width())) * (to - from));
+    } else return;
+    event.preventDefault();
+  }
+
+  private pointed(event: MouseEvent): number {
+    const left = this.lanesArea().nativeElement.getBoundingClientRect().left + LABELS;
+    return Math.min(this.length(), Math.max(1, this.x().invert(event.clientX - left)));
+  }
+
+  /** Shows what is picked, or all of the shot. */
+  fit(): void {
+    const moves = this.pickedMoves().map((id) => this.studio.shot()!.moves[id]!);
+    const times = [
+      ...this.studio.keys().map(({ frame }) => frame),
+      ...moves.flatMap((move) => [move.start, Math.min(this.length(), move.start + move.length * move.repeat)]),
+    ];
+    if (times.length < 2 || this.window.zoomed()) return this.window.fit();
+    const [first, last] = [Math.min(...times), Math.max(...times)];
+    const room = (last - first) * 0.05 + 1;
+    this.window.focus(Math.max(1, first - room), Math.min(this.length(), last + room));
+  }
+
+  zoomBy(factor: number): void {
+    this.window.zoom(factor, this.studio.restFrame());
+  }
+
+  changeWords(): void {
+    this.words.update((words) => NEXT_WORDS[words]);
+    localStorage.setItem(WORDS_KEPT, this.words());
+  }
+
+  say = (frame: number): string => sayTime(frame, this.studio.frameRate(), this.words());
+
+  nameOf = (thing: string): string => entityName(this.studio.document(), thing);
+
+  fold(thing: string): void {
+    this.folded.update((folded) => toggled(folded, thing));
+  }
+
+  openCurve(lane: string): void {
+    this.curves.update((open) => toggled(open, lane));
+  }
+
+  raise({ by, axis, gesture }: { by: number; axis: number | null; gesture: string }): void {
+    const marks = this.studio.keys();
+    const bring = (path: string, value: Value) => {
+      const property = propertyAt(path);
+      return property ? nearest(property, value) : value;
+    };
+    this.inShot('Values of keys', gesture, (shot) => raiseKeys(shot, marks, by, axis, bring));
+  }
+
+  paceKey(lane: Lane, { frame, pace, gesture }: { frame: number; pace: Pace; gesture: string }): void {
+    this.inShot('Pace', gesture, (shot) => paceKeys(shot, [{ path: lane.track!, frame }], pace));
   }
 
   goTo(shot: Shot, event: MouseEvent): void {
@@ -255,4 +504,10 @@ export class StripComponent {
     const moves = this.studio.shot()?.moves ?? {};
     return this.studio.selection().flatMap((each) => (each.kind === 'move' && each.id in moves ? [each.id] : []));
   }
+}
+
+function toggled(set: ReadonlySet<string>, id: string): ReadonlySet<string> {
+  const next = new Set(set);
+  if (!next.delete(id)) next.add(id);
+  return next;
 }

@@ -36,10 +36,13 @@ import turn from 'lucide-static/icons/rotate-3d.svg';
 import undo from 'lucide-static/icons/undo-2.svg';
 import compare from 'lucide-static/icons/columns-2.svg';
 import region from 'lucide-static/icons/square-dashed.svg';
+import fit from 'lucide-static/icons/move-horizontal.svg';
+import zoomIn from 'lucide-static/icons/zoom-in.svg';
+import zoomOut from 'lucide-static/icons/zoom-out.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, search, set, size, solo, stop, theme, trash, turn, undo, unlocked, wave,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, fit, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, search, set, size, solo, stop, theme, trash, turn, undo, unlocked, wave, zoomIn, zoomOut,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

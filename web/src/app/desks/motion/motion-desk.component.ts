@@ -147,6 +147,9 @@ const FAMILIES = (
       stroke-width: 1.8;
       stroke-linecap: round;
     }
+    .more[aria-disabled='true'] path {
+      stroke: currentcolor;
+    }
   `,
 })
 export class MotionDeskComponent {

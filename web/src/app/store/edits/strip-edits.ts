@@ -2,14 +2,14 @@ import { copyOf, newId, type Key, type Pace, type Shot } from '@zippy/core/docum
 import type { KeyMark } from '../view/view.state';
 
 /** Puts keys on a track; one that stood on the same frame gives way. An empty track goes. */
-function putKeys(shot: Shot, path: string, rest: Key[], added: Key[]): void {
+export function putKeys(shot: Shot, path: string, rest: Key[], added: Key[]): void {
   const taken = new Set(added.map((key) => key.frame));
   const keys = [...rest.filter((key) => !taken.has(key.frame)), ...added].sort((a, b) => a.frame - b.frame);
   if (keys.length > 0) shot.tracks[path] = keys;
   else delete shot.tracks[path];
 }
 
-function byTrack(marks: readonly KeyMark[]): Map<string, Set<number>> {
+export function byTrack(marks: readonly KeyMark[]): Map<string, Set<number>> {
   const frames = new Map<string, Set<number>>();
   for (const { path, frame } of marks) frames.set(path, (frames.get(path) ?? new Set()).add(frame));
   return frames;
@@ -63,10 +63,20 @@ export function shiftMoves(shot: Shot, starts: ReadonlyMap<string, number>, by: 
   for (const [id, start] of starts) if (shot.moves[id]) shot.moves[id].start = start + by;
 }
 
-/** Makes a move longer or shorter by frames of the whole block; its repeats share them. */
-export function stretchMove(shot: Shot, id: string, length: number, by: number): void {
+/**
+ * Makes a move longer or shorter by frames of the whole block; its repeats share them.
+ * @param start where it began, if its beginning is pulled and its end stays
+ */
+export function stretchMove(shot: Shot, id: string, length: number, by: number, start?: number): void {
   const move = shot.moves[id];
-  if (move) move.length = Math.max(1, length + Math.round(by / move.repeat));
+  if (!move) return;
+  if (start === undefined) {
+    move.length = Math.max(1, length + Math.round(by / move.repeat));
+    return;
+  }
+  const end = start + length * move.repeat;
+  move.length = Math.max(1, length - Math.round(by / move.repeat));
+  move.start = end - move.length * move.repeat;
 }
 
 /** Copies moves so that the first begins on `frame`, and gives the ids of the copies. */
