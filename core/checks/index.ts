@@ -20,3 +20,13 @@ export const findFaults = (document: ProjectDocument, surrounding: Surrounding):
   (Object.keys(CHECKS) as CheckName[]).flatMap((check) =>
     CHECKS[check](document, surrounding).map((fault) => ({ check, fault }) as Fault),
   );
+
+export {
+  fitShot,
+  surveyShot,
+  type FitBy,
+  type ShotFault,
+  type ShotFaultKind,
+  type Shapes,
+  type Surveyed,
+} from './survey';

@@ -170,6 +170,7 @@ export function newShot(over: Partial<Shot> = {}): Shot {
     tracks: {},
     moves: {},
     markers: {},
+    framed: [],
     ...over,
   };
 }

@@ -200,6 +200,7 @@ const migrations: Record<number, (document: Json) => Json> = {
     shots: each(document['shots'], (shot) => ({
       ...shot,
       markers: {},
+      framed: [],
       moves: each(shot['moves'], (move) => ({
         ...(move['kind'] === 'turntable' && { center: null }),
         ...(move['kind'] === 'orbit' && { rise: 0, away: 1 }),

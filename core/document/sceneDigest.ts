@@ -20,6 +20,9 @@ export function sceneDigest(document: ProjectDocument, shot: string): string {
   return digest([things, of(set), of(own), own.picture ?? document.picture, frameRate, wears]);
 }
 
+/** Names, order in lists, and what only helps the user. */
+const UNSEEN = new Set(['name', 'order', 'markers', 'framed']);
+
 /** Shots have the same things, and most edits leave most of them alone. */
 function ofAll(record: Readonly<Record<string, object>>): string {
   let found = known.get(record);
@@ -34,7 +37,7 @@ function ofAll(record: Readonly<Record<string, object>>): string {
 function of(thing: object): string {
   let found = known.get(thing);
   if (found === undefined) {
-    found = digest(Object.entries(thing).filter(([property]) => property !== 'name' && property !== 'order'));
+    found = digest(Object.entries(thing).filter(([property]) => !UNSEEN.has(property)));
     known.set(thing, found);
   }
   return found;

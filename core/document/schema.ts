@@ -340,6 +340,8 @@ const shotSchema = z.object({
   changes: z.record(pathSchema, valueSchema),
   tracks: z.record(pathSchema, z.array(keySchema).max(LIMITS.keysPerTrack)),
   moves: z.record(id, moveSchema),
+  /** Parts that have to stay in the picture, by their ids; of none the whole product. */
+  framed: z.array(id).max(LIMITS.exploded),
   /** Frames that the user has marked, with what for. */
   markers: z.record(id, z.object({ id, frame: shotFrame, note: name })),
 });

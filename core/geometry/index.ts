@@ -31,6 +31,7 @@ export { drawParts, type DrawnPart } from './drawing';
 export { facesAlone, facesByShell } from './loose';
 export { nearestPairs } from './nearestPairs';
 export { smoothNormals } from './normals';
+export { outlineOf } from './outline';
 export { findOrientation } from './orientation';
 export { joinMeshes, pickFaces, transformMesh } from './pieces';
 export { polarDecomposition, type Polar } from './polar';
