@@ -1,5 +1,6 @@
 import { NgComponentOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, signal, type Type } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { Readiness } from '../store/readiness';
 import { Notices } from '../store/notices';
 import { Studio } from '../store/studio';
@@ -9,22 +10,28 @@ import { DESK_ENTRIES, type Desk } from './registry';
 /** What the present desk offers, and what there is to look at before rendering. */
 @Component({
   selector: 'zr-desk',
-  imports: [NgComponentOutlet, RowComponent],
+  imports: [MatButtonModule, NgComponentOutlet, RowComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (panel(); as panel) {
       <ng-container *ngComponentOutlet="panel" />
     }
     @for (warning of readiness.of(studio.desk()); track warning.text) {
-      <zr-row class="warning" (press)="warning.show()"
-        ><span>{{ warning.text }} · <b>show</b></span></zr-row
-      >
+      <div class="warning">
+        <zr-row (press)="warning.show()"
+          ><span>{{ warning.text }} · <b>show</b></span></zr-row
+        >
+        @for (mend of warning.mends ?? []; track mend.name) {
+          <button matButton (click)="mend.run()">{{ mend.name }}</button>
+        }
+      </div>
     }
   `,
   styles: `
     .warning {
       margin-top: 12px;
       padding: 4px 0;
+      border-radius: 6px;
       background: color-mix(in srgb, var(--light) 16%, var(--panel));
     }
   `,

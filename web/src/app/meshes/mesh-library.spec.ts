@@ -11,7 +11,7 @@ const thread = {
   measure: vi.fn<MeshThread['measure']>(),
   survey: vi.fn<MeshThread['survey']>(),
 };
-const model = { meshes: [], bounds: [] };
+const model = { meshes: [], bounds: [], outlines: [] };
 let library: MeshLibrary;
 
 beforeEach(() => {

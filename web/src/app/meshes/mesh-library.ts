@@ -15,6 +15,8 @@ export class MeshLibrary {
   private readonly thread = inject(MESH_THREAD);
   /** Trees for picking by the key of their mesh; small meshes have none. */
   readonly trees = new Map<string, PickingTree>();
+  /** Outermost vertices of meshes by their keys, as far as they have come. */
+  readonly outlines = new Map<string, Float32Array>();
   onTree: (mesh: string) => void = () => undefined;
   private readonly models = new Map<string, Promise<LoadedModel>>();
   private readonly planted = proxy((mesh: string, tree: PickingTree) => {
@@ -26,7 +28,10 @@ export class MeshLibrary {
     let model = this.models.get(asset);
     if (!model) {
       model = sayFailure(this.thread.load(asset, this.planted));
-      model.catch(() => this.models.delete(asset));
+      model.then(
+        ({ outlines }) => outlines.forEach((outline, k) => this.outlines.set(`${asset}/${k}`, outline)),
+        () => this.models.delete(asset),
+      );
       this.models.set(asset, model);
     }
     return model;

@@ -9,6 +9,7 @@ import {
   boundsOfTransformed,
   facesAlone,
   facesByShell,
+  outlineOf,
   type Bounds,
   type FittedAxis,
   type Snapped,
@@ -22,10 +23,11 @@ import { blobUrl } from '../api/urls';
 /** A tree as it is sent from thread to thread; see three-mesh-bvh. */
 export type PickingTree = SerializedBVH;
 
-/** A model's meshes with the box of each. */
+/** A model's meshes with the box and the outermost vertices of each. */
 export interface LoadedModel {
   meshes: TriangleMesh[];
   bounds: Bounds[];
+  outlines: Float32Array[];
 }
 
 export interface Survey {
@@ -83,8 +85,9 @@ const thread = {
     }));
     setTimeout(() => plantTrees(asset, copies, planted));
     const bounds = meshes.map(({ positions }) => boundsOfPositions(positions));
+    const outlines = meshes.map(({ positions }) => outlineOf(positions));
     const buffers = meshes.flatMap((mesh) => Object.values(mesh).map((array: Uint32Array) => array.buffer));
-    return transfer({ meshes, bounds }, buffers as ArrayBuffer[]);
+    return transfer({ meshes, bounds, outlines }, buffers as ArrayBuffer[]);
   },
   async divide({ faces, ...whole }: MeshRef, by: 'faces' | 'shells'): Promise<number[][]> {
     return (by === 'faces' ? facesAlone : facesByShell)(await meshOf(whole), faces);

@@ -3,7 +3,7 @@ import type { FrameState } from '@zippy/core/motion';
 import { type BufferGeometry } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { meshAssets, meshKey, meshOfModel, type MeshRef } from '@zippy/core/document';
-import { boundsOfPositions, type Bounds } from '@zippy/core/geometry';
+import { boundsOfPositions, outlineOf, type Bounds } from '@zippy/core/geometry';
 import { otherWork } from '../store/other-work';
 import type { MeshLibrary } from '../meshes/mesh-library';
 import { geometryOf } from '../meshes/sketch-geometry';
@@ -59,6 +59,7 @@ export class SketchMeshes {
       .then((made) => {
         const bounds = boundsOfPositions(made.positions);
         this.geometries.set(key, geometryOf(made, bounds));
+        this.library.outlines.set(key, outlineOf(made.positions));
         const bare = made.uvs ? [] : [key];
         this.told.meshes(new Map([[key, bounds]]), new Map([[key, made.indices.length / 3]]), bare);
         this.told.more();

@@ -26,6 +26,7 @@ import { Importer } from '../tasks/import/importer';
 import { PictureComponent } from '../picture/picture.component';
 import { Notices } from '../store/notices';
 import { Session } from '../store/session';
+import { ShotSurvey } from '../tasks/survey/shot-survey';
 import { Studio } from '../store/studio';
 import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
@@ -78,6 +79,7 @@ export class RootComponent {
   readonly opened = computed(() => this.studio.document() !== null);
 
   constructor() {
+    inject(ShotSurvey);
     document.documentElement.dataset['theme'] = localStorage.getItem('zippy-theme') ?? 'dark';
     inject(DestroyRef).onDestroy(releaseDisabled(document.body));
     void this.openFirst();

@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatRippleModule } from '@angular/material/core';
 import type { ScaleLinear } from 'd3';
 import { newId, type Shot } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
+import { ShotFaults } from '../store/shot-faults';
 import { Studio } from '../store/studio';
 import { Ask } from '../ui/ask/ask';
 import { newGesture } from '../ui/gesture';
@@ -12,6 +14,7 @@ type Drag = { of: 'in' | 'out' | 'marker'; id: string; gesture: string; moved: b
 /** Frames, where playing and rendering begin and end, and what the user has marked. */
 @Component({
   selector: 'zr-ruler',
+  imports: [MatRippleModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: {
     '(pointerdown)': 'scrub.emit($event)',
@@ -40,6 +43,18 @@ type Drag = { of: 'in' | 'out' | 'marker'; id: string; gesture: string; moved: b
           (keydown)="nudge($event, end === 0 ? 'in' : 'out')"
         ></div>
       }
+    }
+    @for (span of faults.spans(); track $index) {
+      <button
+        matRipple
+        class="fault"
+        [attr.aria-label]="span.says + ' from frame ' + span.from + ' to ' + span.to"
+        [title]="span.says"
+        [style.left.px]="from() + x()(span.from) - 2"
+        [style.width.px]="x()(span.to) - x()(span.from) + 4"
+        (pointerdown)="$event.stopPropagation()"
+        (click)="studio.goTo(span.from)"
+      ></button>
     }
     @for (marker of markers(); track marker.id) {
       <div
@@ -96,6 +111,20 @@ type Drag = { of: 'in' | 'out' | 'marker'; id: string; gesture: string; moved: b
       border-left: 0;
       border-right: 2px solid var(--select);
     }
+    .fault {
+      position: absolute;
+      bottom: 0;
+      height: 5px;
+      padding: 0;
+      border: 0;
+      border-radius: 2px;
+      background: repeating-linear-gradient(
+        90deg,
+        color-mix(in srgb, var(--light) 75%, transparent) 0 4px,
+        color-mix(in srgb, var(--light) 25%, transparent) 4px 8px
+      );
+      cursor: pointer;
+    }
     .marker {
       position: absolute;
       top: 2px;
@@ -115,7 +144,8 @@ type Drag = { of: 'in' | 'out' | 'marker'; id: string; gesture: string; moved: b
   `,
 })
 export class RulerComponent {
-  private readonly studio = inject(Studio);
+  readonly studio = inject(Studio);
+  readonly faults = inject(ShotFaults);
   private readonly ask = inject(Ask);
   readonly shot = input.required<Shot>();
   readonly x = input.required<ScaleLinear<number, number>>();

@@ -8,7 +8,9 @@ import { inOrder } from '@zippy/core/document';
 import { Commands } from '../../commands/commands';
 import { IconComponent } from '../../ui/icon.component';
 import { Things } from '../../store/edits/things';
+import { ShotFaults } from '../../store/shot-faults';
 import { Studio } from '../../store/studio';
+import { many } from '../../ui/many';
 
 /** The cameras, and which one the shot uses. */
 @Component({
@@ -51,6 +53,43 @@ import { Studio } from '../../store/studio';
     } @empty {
       <div class="empty">No camera yet. Turn the picture as you like it, then keep the view.</div>
     }
+    @if (studio.shot(); as shot) {
+      <h2>Over all of "{{ shot.name }}"</h2>
+      <p class="quiet">
+        {{ shot.framed.length > 0 ? many(shot.framed.length, 'part') : 'The whole product' }} shall stay in the picture
+        @if (survey(); as found) {
+          · {{ room(found.reach) }}
+        }
+      </p>
+      <div class="row" role="group" aria-label="What shall stay in the picture">
+        <button
+          matButton="tonal"
+          disabledInteractive
+          [disabled]="studio.selectedNodes().length === 0"
+          matTooltip="They have to stay in the picture, and sharp"
+          (click)="keep(studio.selectedNodes())"
+        >
+          The selected parts
+        </button>
+        @if (shot.framed.length > 0) {
+          <button matButton="tonal" (click)="keep([])">The whole product</button>
+        }
+        <button
+          matButton="tonal"
+          matTooltip="The camera of this shot goes just so far away that nothing is cut off on any frame"
+          (click)="faults.fit(shot.id, 'distance')"
+        >
+          Fit by distance
+        </button>
+        <button
+          matButton="tonal"
+          matTooltip="The lens sees just so much more that nothing is cut off on any frame"
+          (click)="faults.fit(shot.id, 'lens')"
+        >
+          Fit by lens
+        </button>
+      </div>
+    }
   `,
   styleUrl: '../desk.scss',
 })
@@ -58,7 +97,22 @@ export class CameraDeskComponent {
   readonly studio = inject(Studio);
   private readonly commands = inject(Commands);
   readonly things = inject(Things);
+  readonly faults = inject(ShotFaults);
+  readonly survey = this.faults.present;
+  readonly many = many;
   readonly cameras = computed(() => inOrder(this.studio.document().cameras));
+
+  /** How much of the picture is left at its edges, on the frame with the least. */
+  room(reach: number): string {
+    if (!Number.isFinite(reach)) return 'some of it is behind the camera';
+    if (reach > 1) return 'some of it is cut off';
+    return `${Math.round((1 - reach) * 50)} % of the picture to spare at its edges`;
+  }
+
+  keep(parts: string[]): void {
+    const shot = this.studio.shotId();
+    if (shot) this.studio.edit('Stays in the picture', (draft) => void (draft.shots[shot]!.framed = parts));
+  }
 
   run = (name: string): void => this.commands.runOfPicture(name);
 }
