@@ -1,6 +1,7 @@
 // Runs benchmarks: `npm run bench`, or `npm run bench -- rays workers` for some of them.
 const all = [
   'rays',
+  'motion',
   'paths',
   'maps',
   'footage',

@@ -22,7 +22,7 @@ export { isColorSlot, layersOf, lowestLayer, madeMap, mapMatrix, newMap, newPict
 export { mergeEdits, type Meeting } from './mergeEdits';
 export { meshAssets, meshKey, meshOfModel } from './meshRef';
 export { checkDocument, openDocument } from './migrations';
-export { childrenByParent, inOrder, lastOrder, shotsInOrder, subtree } from './ordering';
+export { childrenByParent, idsInOrder, inOrder, lastOrder, shotsInOrder, subtree } from './ordering';
 export { footageKey, footageOf, pictureFiles, tracedFile, type PictureFile } from './pictureFiles';
 export { plainLayerName } from './plainLayerName';
 export { UserProblem } from './problem';

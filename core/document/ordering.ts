@@ -2,7 +2,24 @@ import type { ProjectDocument, SceneNode, Shot } from './schema';
 
 /** Entities of a record in their set order; ties by id, so that every machine agrees. */
 export function inOrder<T extends { order: number; id: string }>(record: Readonly<Record<string, T>>): T[] {
-  return Object.values(record).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+  return Object.values(record).sort(byOrder);
+}
+
+const byOrder = (a: { order: number; id: string }, b: { order: number; id: string }): number =>
+  a.order - b.order || (a.id < b.id ? -1 : 1);
+
+/** Ids of records that cannot change any more, in their order: they are asked for on every frame. */
+const known = new WeakMap<object, readonly string[]>();
+
+/** Ids of the entities of a record in their set order. */
+export function idsInOrder(record: Readonly<Record<string, { order: number; id: string }>>): readonly string[] {
+  const before = known.get(record);
+  if (before) return before;
+  const ids = Object.values(record)
+    .sort(byOrder)
+    .map(({ id }) => id);
+  if (Object.isFrozen(record)) known.set(record, ids);
+  return ids;
 }
 
 /** An order number that puts a new entity behind all others. */

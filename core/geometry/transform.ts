@@ -22,20 +22,23 @@ export function composeTransform(position: Vector, [x, y, z, w]: Quaternion, sca
   ]; // prettier-ignore
 }
 
-/** First `b`, then `a`. */
+/** First `b`, then `a`. Written out, as this is done for every part of every frame. */
 export function multiplyTransforms(a: Transform, b: Transform): Transform {
-  const out: number[] = [];
-  for (let row = 0; row < 12; row += 4) {
-    for (let column = 0; column < 4; column++) {
-      out.push(
-        a[row]! * b[column]! +
-          a[row + 1]! * b[4 + column]! +
-          a[row + 2]! * b[8 + column]! +
-          (column === 3 ? a[row + 3]! : 0),
-      );
-    }
-  }
-  return out as unknown as Transform;
+  // Adding nothing turns a negative nothing into a plain one.
+  return [
+    a[0] * b[0] + a[1] * b[4] + a[2] * b[8] + 0,
+    a[0] * b[1] + a[1] * b[5] + a[2] * b[9] + 0,
+    a[0] * b[2] + a[1] * b[6] + a[2] * b[10] + 0,
+    a[0] * b[3] + a[1] * b[7] + a[2] * b[11] + a[3],
+    a[4] * b[0] + a[5] * b[4] + a[6] * b[8] + 0,
+    a[4] * b[1] + a[5] * b[5] + a[6] * b[9] + 0,
+    a[4] * b[2] + a[5] * b[6] + a[6] * b[10] + 0,
+    a[4] * b[3] + a[5] * b[7] + a[6] * b[11] + a[7],
+    a[8] * b[0] + a[9] * b[4] + a[10] * b[8] + 0,
+    a[8] * b[1] + a[9] * b[5] + a[10] * b[9] + 0,
+    a[8] * b[2] + a[9] * b[6] + a[10] * b[10] + 0,
+    a[8] * b[3] + a[9] * b[7] + a[10] * b[11] + a[11],
+  ];
 }
 
 export function transformPoint(m: Transform, [x, y, z]: Vector): [number, number, number] {

@@ -1,4 +1,5 @@
 import {
+  idsInOrder,
   inOrder,
   propertyKind,
   readProperty,
@@ -10,6 +11,7 @@ import {
   type MeshRef,
   type Move,
   type ProjectDocument,
+  type SceneNode,
   type Shot,
   type StudioSet,
   type Value,
@@ -101,30 +103,34 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
   /** With labels on them, or between two. */
   const made: Record<string, Finish> = {};
   const dressed = dressedBy(document, shot);
-  for (const node of inOrder(state.nodes)) {
+  const finishOf = (node: SceneNode, { id, blended }: Worn): string | null => {
+    if (!blended && !hasLabels(node)) return id;
+    const own = blended ?? (id === null ? null : (state.finishes[id] ?? null));
+    const seen = hasLabels(node) ? labelled(own, node.id, node.labels, state.finishes) : blended;
+    if (seen) made[seen.id] = seen;
+    return seen ? seen.id : id;
+  };
+  // Of a document without copies no part has to ask what it hangs under for them.
+  const copied = Object.values(document.nodes).some(({ copies }) => copies !== null);
+  for (const id of idsInOrder(document.nodes)) {
+    const node = state.nodes[id]!;
     const placed = placeNode(state, node, world);
     if (!node.mesh || !placed.visible) continue;
     const worn = dressed(node);
-    const byCopy = dressCopies(document, state, node, worn);
-    const finishOf = ({ id, blended }: Worn): string | null => {
-      const own = blended ?? (id === null ? null : (state.finishes[id] ?? null));
-      const seen = Object.keys(node.labels).length > 0 ? labelled(own, node.id, node.labels, state.finishes) : blended;
-      if (seen) made[seen.id] = seen;
-      return seen ? seen.id : id;
-    };
-    const same = byCopy ? null : finishOf({ id: worn });
-    placed.instances.forEach((transform, k) => {
+    const byCopy = copied ? dressCopies(document, state, node, worn) : null;
+    const same = byCopy ? null : finishOf(node, { id: worn });
+    for (let k = 0; k < placed.instances.length; k++) {
       parts.push({
         node: node.id,
         instance: k === 0 ? node.id : `${node.id}/${k}`,
         name: node.name,
-        mesh: node.mesh!,
-        transform,
-        finish: byCopy ? finishOf(byCopy(k)) : same,
+        mesh: node.mesh,
+        transform: placed.instances[k]!,
+        finish: byCopy ? finishOf(node, byCopy(k)) : same,
         glow: node.glow,
         seen: placed.seen,
       });
-    });
+    }
   }
   const aimed = placedAimed(state, world);
   const worn = new Set(parts.map((part) => part.finish));
@@ -151,6 +157,11 @@ export function evaluate(document: ProjectDocument, shot: Shot | null, frame: nu
     camera: (shot?.camera && aimed.cameras[shot.camera]) || inOrder(aimed.cameras)[0] || null,
     set: state.set,
   };
+}
+
+function hasLabels({ labels }: SceneNode): boolean {
+  for (const _ in labels) return true;
+  return false;
 }
 
 /** A light with all nodes that it lights or leaves out, those below others too. */
@@ -193,16 +204,17 @@ function setDriven(state: SceneState, move: Move, frame: number, setValue: SetVa
 
 /** Gives the evaluated state its own copy of the entity a path leads to, so that the document stays untouched. */
 function detach(state: SceneState, path: string, own: Set<string>): void {
-  const [collection, id] = path.split('/') as [keyof SceneState, string];
+  const [collection, id, , deeper] = path.split('/') as [keyof SceneState, string, string?, string?];
   if (collection === 'set') {
     if (!own.has('set')) state.set = structuredClone(state.set);
     own.add('set');
     return;
   }
-  const entity = `${collection}/${id}`;
+  // A property of the entity itself is replaced as a whole: what the entity holds besides stays the document's.
+  const entity = deeper === undefined ? `${collection}/${id}` : `${collection}/${id}/deep`;
   if (own.has(entity)) return;
+  own.add(entity);
   const record = state[collection] as Record<string, object> | undefined;
   const present = record?.[id];
-  if (record && present) record[id] = structuredClone(present);
-  own.add(entity);
+  if (record && present) record[id] = deeper === undefined ? { ...present } : structuredClone(present);
 }

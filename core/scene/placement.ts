@@ -65,9 +65,17 @@ export function placedAimed(
   return { lights: all(state.lights, light), cameras: all(state.cameras, (camera) => focus(aim(place(camera)))) };
 }
 
+/** Transforms of nodes that cannot change any more: most of a scene stands still. */
+const standing = new WeakMap<SceneNode, Transform>();
+
 /** A node's own transform: scale and turn about its pivot, then its position. */
-export const localTransform = (node: SceneNode, spin?: Quaternion): Transform =>
-  transformAbout(node.pivot, node.position, spunTurn(node, spin), node.scale);
+export function localTransform(node: SceneNode, spin?: Quaternion): Transform {
+  const known = spin ? undefined : standing.get(node);
+  if (known) return known;
+  const made = transformAbout(node.pivot, node.position, spunTurn(node, spin), node.scale);
+  if (!spin && Object.isFrozen(node)) standing.set(node, made);
+  return made;
+}
 
 /** The transforms of all copies of a node, in the space of what it hangs under; its own alone where it has none. */
 export function copyTransforms(node: SceneNode, spin?: Quaternion): Transform[] {
@@ -83,6 +91,7 @@ const spunTurn = (node: SceneNode, spin?: Quaternion): Quaternion =>
 
 function transformAbout(pivot: Vector, position: Vector, turn: Quaternion, size: Vector): Transform {
   const turned = composeTransform(add(position, pivot), turn, size);
+  if (pivot[0] === 0 && pivot[1] === 0 && pivot[2] === 0) return turned;
   return multiplyTransforms(turned, [1, 0, 0, -pivot[0], 0, 1, 0, -pivot[1], 0, 0, 1, -pivot[2]]);
 }
 
@@ -116,6 +125,16 @@ function manyInstances(outer: readonly Transform[], own: readonly Transform[]): 
   return made;
 }
 
+/** Most things are seen by all: they share what says so. */
+function seenBelow(above: Seen, node: Seen): Seen {
+  if (node.visibleToCamera && node.visibleInMirrors && node.castsShadows) return above;
+  return {
+    visibleToCamera: above.visibleToCamera && node.visibleToCamera,
+    visibleInMirrors: above.visibleInMirrors && node.visibleInMirrors,
+    castsShadows: above.castsShadows && node.castsShadows,
+  };
+}
+
 const WORLD: PlacedNode = {
   transform: IDENTITY,
   instances: [IDENTITY],
@@ -136,11 +155,7 @@ export function placeNode(state: SceneState, node: SceneNode, world: Map<string,
     transform,
     instances: plain ? [transform] : manyInstances(parent.instances, copyTransforms(node, spin)),
     visible: parent.visible && node.visible,
-    seen: {
-      visibleToCamera: parent.seen.visibleToCamera && node.visibleToCamera,
-      visibleInMirrors: parent.seen.visibleInMirrors && node.visibleInMirrors,
-      castsShadows: parent.seen.castsShadows && node.castsShadows,
-    },
+    seen: seenBelow(parent.seen, node),
   };
   world.set(node.id, placed);
   return placed;
