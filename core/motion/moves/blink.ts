@@ -21,6 +21,7 @@ export const blink = moveKind(
     on: ['shine'],
     cyclic: true,
     pace: 'linear',
+    unpaced: true,
     drives: 'value',
     takes: ['number'],
     exclusive: false,

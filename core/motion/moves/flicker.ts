@@ -29,6 +29,7 @@ export const flicker = moveKind(
     on: ['shine'],
     cyclic: true,
     pace: 'linear',
+    unpaced: true,
     drives: 'value',
     takes: ['number'],
     exclusive: false,

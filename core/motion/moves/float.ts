@@ -26,6 +26,7 @@ export const float = moveKind(
     on: ['nodes', 'cameras', 'lights'],
     cyclic: true,
     pace: 'linear',
+    unpaced: true,
     drives: 'place',
     begin: ({ size }) => ({ height: Number((size * 0.06).toPrecision(2)) }),
     loops: () => true,

@@ -27,6 +27,7 @@ export const follow = moveKind(
     on: ['nodes', 'cameras', 'lights'],
     cyclic: false,
     pace: 'linear',
+    unpaced: true,
     drives: 'place',
     heeds: ({ leader }) => (leader === null ? [] : [leader]),
     renamed: (move, id) => void (move.leader = move.leader === null ? null : id(move.leader)),

@@ -126,6 +126,8 @@ interface Common<M> {
   /** Reaches its end on the frame after its block, so that its first picture is not shown twice. */
   cyclic: boolean;
   pace: Pace;
+  /** Its pace changes nothing: it keeps a time of its own. */
+  unpaced?: true;
   /** Numbers of a new one that plain defaults do not tell. */
   begin?(occasion: Occasion): Partial<M>;
   /** Whether it ends as it began when it fills the shot. */

@@ -24,6 +24,7 @@ export const shake = moveKind(
     on: ['cameras', 'nodes', 'lights'],
     cyclic: true,
     pace: 'linear',
+    unpaced: true,
     drives: 'place',
     loops: () => true,
     carry(move, frame, pose) {

@@ -30,6 +30,7 @@ export const switching = moveKind(
     on: ['switch'],
     cyclic: true,
     pace: 'held',
+    unpaced: true,
     drives: 'value',
     takes: ['number', 'vector', 'boolean', 'choice'],
     exclusive: true,

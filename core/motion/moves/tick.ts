@@ -24,6 +24,7 @@ export const tick = moveKind(
     on: ['nodes'],
     cyclic: true,
     pace: 'linear',
+    unpaced: true,
     drives: 'place',
     begin: ({ axis }) => ({ axis: three(axis) }),
     loops(move) {

@@ -552,7 +552,10 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
         own('length', 'Length'),
         own('repeat', 'Repeat'),
         own('mirrored', 'To and fro'),
-        { path: `${at}/pace`, label: 'Pace', kind: 'pace' as const, still: true },
+        own('weight', 'Weight'),
+        ...('unpaced' in MOVE_KINDS[move.kind]
+          ? []
+          : [{ path: `${at}/pace`, label: 'Pace', kind: 'pace' as const, still: true }]),
       ],
     },
   ];

@@ -34,6 +34,9 @@ import { IconComponent } from '../ui/icon.component';
 import { RailComponent } from './rail.component';
 import { releaseDisabled } from './release-disabled';
 
+/** Milliseconds after which a hint is gone that Escape closes. */
+const HINT_GOES = 60;
+
 /** The one page: header, rail, desk, picture, card, time strip. */
 @Component({
   selector: 'zr-root',
@@ -83,6 +86,7 @@ export class RootComponent {
     document.documentElement.dataset['theme'] = localStorage.getItem('zippy-theme') ?? 'dark';
     inject(DestroyRef).onDestroy(releaseDisabled(document.body));
     void this.openFirst();
+    this.passEscapeOn();
     // Handles tell assistive tools the size of the panel before them; of the picture, which takes what is left, there is none.
     afterRenderEffect(() => {
       const [left, right, bottom] = [this.panels.left(), this.panels.right(), this.panels.bottom()];
@@ -91,6 +95,19 @@ export class RootComponent {
       const handles = document.querySelectorAll<HTMLElement>('as-split > .as-split-gutter');
       handles.forEach((handle, k) => handle.setAttribute('aria-valuenow', String(sizes[k] ?? 0)));
     });
+  }
+
+  /** A hint that is open keeps Escape for itself: once it is gone, the key does what it was pressed for. */
+  private passEscapeOn(): void {
+    const listen = (event: KeyboardEvent): void => {
+      const overlays = [...document.querySelectorAll('.cdk-overlay-pane')];
+      const hints = overlays.filter((each) => each.matches('.mat-mdc-tooltip-panel'));
+      if (event.key !== 'Escape' || !event.isTrusted || hints.length === 0 || overlays.length > hints.length) return;
+      const init = { key: 'Escape', code: 'Escape', keyCode: 27, bubbles: true, cancelable: true };
+      setTimeout(() => event.target?.dispatchEvent(new KeyboardEvent('keydown', init)), HINT_GOES);
+    };
+    window.addEventListener('keydown', listen, { capture: true });
+    inject(DestroyRef).onDestroy(() => window.removeEventListener('keydown', listen, { capture: true }));
   }
 
   private async openFirst(): Promise<void> {
