@@ -201,6 +201,7 @@ const migrations: Record<number, (document: Json) => Json> = {
       ...shot,
       markers: {},
       framed: [],
+      included: true,
       moves: each(shot['moves'], (move) => ({
         ...(move['kind'] === 'turntable' && { center: null }),
         ...(move['kind'] === 'orbit' && { rise: 0, away: 1 }),

@@ -15,8 +15,9 @@ export {
   type Occasion,
   type SpaceChange,
 } from './moves';
+export { mendLoop } from './mendLoop';
 export { keyCarried, motionPath, type MotionPath } from './motionPath';
-export { rangeOf, resizeShot } from './resizeShot';
+export { rangeOf, resizeShot, splitShot } from './resizeShot';
 export { sampleProperty } from './sampleProperty';
 export { findSeamFaults, type SeamFault } from './seam';
 export { exposeFrame } from './shutter';

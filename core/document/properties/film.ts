@@ -37,6 +37,8 @@ export const RENDER = {
 export const SHOT = {
   /** The first frame is 1. */
   length: once(count(96, { unit: 'frames', min: 1, max: LIMITS.framesPerShot })),
+  /** It is part of the film. */
+  included: once(toggle(true)),
 } satisfies Table;
 
 /** A take on the reel. */

@@ -22,6 +22,7 @@ export const blink = moveKind(
     cyclic: true,
     pace: 'linear',
     unpaced: true,
+    close: () => undefined,
     drives: 'value',
     takes: ['number'],
     exclusive: false,

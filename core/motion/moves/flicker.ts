@@ -30,6 +30,7 @@ export const flicker = moveKind(
     cyclic: true,
     pace: 'linear',
     unpaced: true,
+    close: () => undefined,
     drives: 'value',
     takes: ['number'],
     exclusive: false,

@@ -27,6 +27,7 @@ export const float = moveKind(
     cyclic: true,
     pace: 'linear',
     unpaced: true,
+    close: () => undefined,
     drives: 'place',
     begin: ({ size }) => ({ height: Number((size * 0.06).toPrecision(2)) }),
     loops: () => true,

@@ -28,6 +28,7 @@ export const follow = moveKind(
     cyclic: false,
     pace: 'linear',
     unpaced: true,
+    close: () => undefined,
     drives: 'place',
     heeds: ({ leader }) => (leader === null ? [] : [leader]),
     renamed: (move, id) => void (move.leader = move.leader === null ? null : id(move.leader)),

@@ -29,6 +29,7 @@ export { MOVE, type Around, type Carrier, type Driven, type Occasion, type Pose,
 export { paced, springResponse } from './paces';
 export { moveEnd } from './phase';
 export { stationOf } from './route';
+export { thereAndBack } from './thereAndBack';
 
 /** Every kind of move. */
 export const MOVE_KINDS = {

@@ -132,6 +132,11 @@ interface Common<M> {
   begin?(occasion: Occasion): Partial<M>;
   /** Whether it ends as it began when it fills the shot. */
   loops?(move: M): boolean;
+  /**
+   * Makes it end as it began where it fills a shot; without this it goes there and back.
+   * @param length frames of the shot
+   */
+  close?(move: M, length: number): void;
   /** What becomes of frames in it that no table tells, when a second has more or fewer of them. */
   retimed?(move: M, factor: number): void;
 }

@@ -3,6 +3,7 @@ import { angle, length, number } from '../../document/properties/property';
 import { add, normalize, quaternionAbout, scale, subtract } from '../../geometry';
 import { CENTER } from './center';
 import { moveKind, three, told, toldDirection } from './kind';
+import { thereAndBack } from './thereAndBack';
 import { spin, swing, turnedRuns } from './swing';
 
 /** Carries a camera or light round what it looks at, or anything round a point. */
@@ -25,6 +26,19 @@ export const orbit = moveKind(
     pace: 'ease',
     drives: 'place',
     begin: ({ axis }) => ({ axis: three(axis) }),
+    close(move, length) {
+      const turns = Math.round(move.angle / (2 * Math.PI));
+      if (turns === 0 || Math.abs(move.angle / (2 * Math.PI) - turns) > 0.06) return thereAndBack(move);
+      // All the way round: it is back on the frame after the last one.
+      Object.assign(move, {
+        angle: turns * 2 * Math.PI,
+        rise: 0,
+        away: 1,
+        pace: 'linear',
+        repeat: 1,
+        length: length + 1,
+      });
+    },
     carry(move, frame, pose) {
       const gone = turnedRuns(move, false, frame);
       const turn = quaternionAbout(move.axis, move.angle * gone);

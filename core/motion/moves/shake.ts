@@ -25,16 +25,18 @@ export const shake = moveKind(
     cyclic: true,
     pace: 'linear',
     unpaced: true,
+    close: () => undefined,
     drives: 'place',
     loops: () => true,
     carry(move, frame, pose) {
       if (frame < move.start || frame >= moveEnd(move)) return;
       const jolts = Math.max(2, Math.round(move.length / move.every));
       const t = (((frame - move.start) % move.length) / move.length) * jolts;
-      // A coarse and a fine wave, from -1 to 1 each way.
-      const wave = (of: number) =>
-        (2 / 3) * (2 * smoothNoise(t, jolts, move.seed * 16 + of) - 1) +
-        (1 / 3) * (2 * smoothNoise(2 * t, 2 * jolts, move.seed * 16 + 8 + of) - 1);
+      // A coarse and a fine wave, from -1 to 1 each way, which begins and ends at rest.
+      const at = (time: number, of: number) =>
+        (2 / 3) * (2 * smoothNoise(time, jolts, move.seed * 16 + of) - 1) +
+        (1 / 3) * (2 * smoothNoise(2 * time, 2 * jolts, move.seed * 16 + 8 + of) - 1);
+      const wave = (of: number) => (at(t, of) - at(0, of)) / (1 + Math.abs(at(0, of)));
       const turn = (axis: Vector, of: number) => quaternionAbout(axis, move.angle * wave(of));
       const by: Vector = [move.shift * wave(4), move.shift * wave(5), move.shift * wave(6)];
       pose.position = add(pose.position, by);

@@ -27,6 +27,10 @@ export const stops = moveKind(
     exclusive: true,
     begin: ({ present }) => (present === undefined ? {} : { stops: begun(present) }),
     loops: ({ stops: row, mirrored }) => mirrored || alike(row[0]!.value, row.at(-1)!.value),
+    close(move) {
+      move.stops = [...move.stops.slice(0, -1), { at: 1, value: move.stops[0]!.value }];
+      if (move.stops.length === 1) move.stops = [{ ...move.stops[0]!, at: 0 }];
+    },
     mapValues(move, change) {
       const values = change(move.stops.map(({ value }) => value));
       move.stops = move.stops.map(({ at }, k) => ({ at, value: values[k]! }));

@@ -39,6 +39,10 @@ export const switching = moveKind(
       return { first: present, second: other(present) };
     },
     loops: ({ by, frames }) => by === 'pattern' || frames.length % 2 === 0,
+    close(move, length) {
+      move.frames = move.frames.filter((each) => move.start + each <= length);
+      if (move.frames.length % 2 === 1) move.frames.push(length + 1 - move.start);
+    },
     retimed: (move, factor) => void (move.frames = [...new Set(move.frames.map((each) => Math.round(each * factor)))]),
     mapValues: (move, change) => void ([move.first, move.second] = change([move.first, move.second]) as [Value, Value]),
     /** The first value before it begins. By a pattern, that is what comes back at its end; by frames, the last change stays. */

@@ -31,6 +31,13 @@ export const tick = moveKind(
       const turns = (Math.round((move.length * move.repeat) / move.every) * move.angle) / (2 * Math.PI);
       return Math.abs(turns - Math.round(turns)) < 1e-6;
     },
+    close(move) {
+      const frames = move.length * move.repeat;
+      const steps = Math.max(1, Math.round(frames / move.every));
+      const turns = Math.max(1, Math.round((steps * Math.abs(move.angle)) / (2 * Math.PI)));
+      move.every = frames / steps;
+      move.angle = (Math.sign(move.angle) || 1) * ((turns * 2 * Math.PI) / steps);
+    },
     carry(move, frame, pose) {
       turnAbout(pose, move.center, quaternionAbout(move.axis, move.angle * stepsAt(move, frame)));
     },

@@ -26,6 +26,10 @@ export const turntable = moveKind(
     drives: 'place',
     begin: ({ axis, center }) => ({ axis: three(axis), center: center && three(center) }),
     loops: ({ turns, repeat }) => (turns * repeat) % 1 === 0,
+    close(move) {
+      move.turns = Math.max(1, Math.round(move.turns * move.repeat)) / move.repeat;
+      move.pace = 'linear';
+    },
     carry(move, frame, pose) {
       const turned = turnedRuns(move, true, frame);
       const turn = quaternionAbout(move.axis, move.startAngle + move.direction * move.turns * 2 * Math.PI * turned);

@@ -6,6 +6,7 @@ import { DESK_ENTRIES, DESKS } from '../desks/registry';
 import { Playback } from '../store/playback';
 import { Studio } from '../store/studio';
 import { Parts } from '../store/edits/parts';
+import { Shots } from '../store/edits/shots';
 import { Things } from '../store/edits/things';
 import { Clipboard } from '../store/edits/clipboard';
 import { Session } from '../store/session';
@@ -27,6 +28,7 @@ export class Commands {
   private readonly studio = inject(Studio);
   private readonly things = inject(Things);
   private readonly parts = inject(Parts);
+  private readonly shots = inject(Shots);
   private readonly session = inject(Session);
   private readonly playback = inject(Playback);
   private readonly clipboard = inject(Clipboard);
@@ -151,6 +153,8 @@ export class Commands {
         words: 'frame rate fps resolution size aspect format units preferences',
         run: () => studio.selectNothing(),
       },
+      { name: 'Split the shot at the playhead', words: 'cut divide blade razor', run: () => this.shots.split() },
+      { name: 'Make the shot loop', words: 'cycle seamless repeat endless', run: () => this.shots.mendLoop() },
       { name: 'Add a shot', words: 'scene cut', run: () => things.addShot() },
       { name: 'Save now', keys: 'Ctrl+S', run: () => void this.session.save() },
       { name: 'Switch dark and light', words: 'theme mode', run: () => toggleTheme() },

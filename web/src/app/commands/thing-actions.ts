@@ -8,6 +8,7 @@ import { OwnShelf } from '../store/edits/own-shelf';
 import { Parts } from '../store/edits/parts';
 import { Studio } from '../store/studio';
 import type { SelectionKind } from '../store/view/view.state';
+import { Shots } from '../store/edits/shots';
 import { TakeWork } from '../store/edits/take-work';
 import { Things } from '../store/edits/things';
 
@@ -26,6 +27,7 @@ export class ThingActions {
   private readonly finishSwap = inject(FinishSwap);
   private readonly parts = inject(Parts);
   private readonly moves = inject(Moves);
+  private readonly shots = inject(Shots);
   private readonly clipboard = inject(Clipboard);
   private readonly takeWork = inject(TakeWork);
   private readonly ask = inject(Ask);
@@ -97,7 +99,16 @@ export class ThingActions {
         ];
       }
       case 'shot':
-        return [{ name: 'Go to it', run: () => studio.openShot(id) }];
+        return [
+          { name: 'Go to it', run: () => studio.openShot(id) },
+          ...(id === studio.shotId()
+            ? [{ name: `Split at frame ${Math.round(studio.restFrame())}`, run: () => this.shots.split() }]
+            : []),
+          {
+            name: document.shots[id]?.included === false ? 'Take into the film' : 'Leave out of the film',
+            run: () => this.shots.include(studio.selection().map((each) => each.id)),
+          },
+        ];
       default:
         return [];
     }

@@ -29,7 +29,7 @@ import { PropertyFieldComponent } from './property-field.component';
           [open]="allOpen() || !folds.has(group.title)"
           (turned)="fold(group.title, !$event)"
         >
-          @for (field of group.fields; track field.path) {
+          @for (field of group.fields; track field.label + field.path) {
             <zr-property [spec]="field" />
           }
         </zr-fold>

@@ -18,6 +18,7 @@ import { pieceView } from '../kinds/set-pieces';
 import type { Selected } from '../store/view/view.state';
 import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from '../kinds/field';
 import { hangsOn, lightFields, nodeOptions, staysAimed, UNITS } from './light-fields';
+import { motionStretches, setMotionStretches } from './motion-stretches';
 import { ownPictureFields } from './picture-size';
 
 /** Fields of whatever is selected, grouped as the card shows them. */
@@ -117,8 +118,23 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
           fields: [
             {
               ...field(`shots/${id}/length`, 'Length'),
-              write: (draft: ProjectDocument, value: unknown) => resizeShot(draft.shots[id]!, Number(value)),
+              write: (draft: ProjectDocument, value: unknown) =>
+                resizeShot(draft.shots[id]!, Number(value), motionStretches()),
             },
+            {
+              path: `shots/${id}/length`,
+              label: 'Motion then',
+              kind: 'choice',
+              still: true,
+              hint: 'What becomes of keys and moves when the length changes; remembered in this browser',
+              options: [
+                { value: 'stays', label: 'Keeps its frames' },
+                { value: 'stretches', label: 'Stretches along' },
+              ],
+              read: () => (motionStretches() ? 'stretches' : 'stays'),
+              write: (_draft: ProjectDocument, value: unknown) => setMotionStretches(value === 'stretches'),
+            },
+            field(`shots/${id}/included`, 'In the film'),
             {
               path: `shots/${id}/camera`,
               label: 'Camera',

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { newMove } from '@zippy/core/motion';
 import { newNode } from '@zippy/core/document';
@@ -7,6 +7,7 @@ import { openStudio } from '../../testing/studioBed';
 import { CardComponent } from '../card/card.component';
 import { DeskPanelComponent } from '../desks/desk-panel.component';
 import { DESKS } from '../desks/registry';
+import { Playback } from '../store/playback';
 import type { Studio } from '../store/studio';
 import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
@@ -33,11 +34,16 @@ beforeEach(() => {
   vi.stubGlobal('EventSource', class {});
   // The page of the tests lays nothing out.
   Element.prototype.scrollTo = () => undefined;
-  studio = openStudio({
-    saveEdits: vi.fn().mockResolvedValue({ revision: 2 }),
-    meshUrl: () => 'data:,',
-    state: vi.fn().mockResolvedValue({ filter: 'own' }),
-  });
+  // Frames are shown by the test itself.
+  const playback = { rate: signal(1), shown: signal(null), wholeFilm: signal(false) };
+  studio = openStudio(
+    {
+      saveEdits: vi.fn().mockResolvedValue({ revision: 2 }),
+      meshUrl: () => 'data:,',
+      state: vi.fn().mockResolvedValue({ filter: 'own' }),
+    },
+    [{ provide: Playback, useValue: playback }],
+  );
   studio.edit('A great deal moves', (draft) => {
     const shot = draft.shots['one']!;
     for (let k = 0; k < LANES / 2; k++) {

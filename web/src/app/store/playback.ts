@@ -78,7 +78,8 @@ export class Playback {
 
   /** @param over frames beyond the end of the shot before */
   private enter(from: string, way: number, over: number): void {
-    const shots = shotsInOrder(this.studio.document());
+    // One that is left out of the film is played only by itself.
+    const shots = shotsInOrder(this.studio.document()).filter(({ id, included }) => included || id === from);
     const at = shots.findIndex(({ id }) => id === from);
     const next = shots[(at + Math.sign(way) + shots.length) % shots.length]!;
     const [first, last] = rangeOf(next);

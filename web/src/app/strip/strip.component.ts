@@ -1,4 +1,5 @@
 import { ThingDirective } from '../menu/thing.directive';
+import { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonModule } from '@angular/material/button';
 import { MatRippleModule } from '@angular/material/core';
@@ -32,8 +33,8 @@ import { IconComponent } from '../ui/icon.component';
 import type { KeyMark } from '../store/view/view.state';
 import { Studio } from '../store/studio';
 import { Things } from '../store/edits/things';
-import { Playback } from '../store/playback';
 import { paceKeys, shiftKeys, shiftMoves, stretchMove } from '../store/edits/strip-edits';
+import { Shots } from '../store/edits/shots';
 import { raiseKeys, stretchKeys } from '../store/edits/key-edits';
 import { SmallButtonComponent } from '../ui/small-button.component';
 import { TextFieldComponent } from '../ui/text-field.component';
@@ -41,6 +42,7 @@ import { FrameNumberComponent } from './frame-number.component';
 import { LaneCurveComponent } from './lane-curve.component';
 import { LaneComponent } from './lane.component';
 import { lanesOf, type Lane } from './lanes';
+import { PlayRateComponent } from './play-rate.component';
 import { PlayheadComponent } from './playhead.component';
 import { RulerComponent } from './ruler.component';
 import { NEXT_WORDS, sayTime, type TimeWords } from './say-time';
@@ -83,6 +85,8 @@ const WORDS_KEPT = 'zippy.time-words';
 @Component({
   selector: 'zr-strip',
   imports: [
+    CdkDrag,
+    CdkDropList,
     FrameNumberComponent,
     IconComponent,
     LaneComponent,
@@ -90,6 +94,7 @@ const WORDS_KEPT = 'zippy.time-words';
     MatButtonModule,
     MatRippleModule,
     MatTooltipModule,
+    PlayRateComponent,
     PlayheadComponent,
     RulerComponent,
     SmallButtonComponent,
@@ -106,7 +111,7 @@ export class StripComponent {
   private readonly api = inject(Api);
   private readonly stills = inject(ShotStills);
   private readonly lanesArea = viewChild.required<ElementRef<HTMLElement>>('lanesArea');
-  readonly playback = inject(Playback);
+  readonly shotEdits = inject(Shots);
   readonly labels = LABELS;
   readonly shots = computed(() => shotsInOrder(this.studio.document()));
   readonly length = computed(() => this.studio.shot()?.length ?? 1);
@@ -146,7 +151,7 @@ export class StripComponent {
   });
   readonly rate = computed(() => Number(this.studio.frameRate().toFixed(3)));
   readonly filmSeconds = computed(() =>
-    (this.shots().reduce((sum, shot) => sum + shot.length, 0) / this.rate()).toFixed(1),
+    (this.shots().reduce((sum, shot) => sum + (shot.included ? shot.length : 0), 0) / this.rate()).toFixed(1),
   );
   readonly marked = computed(() => new Set(this.studio.keys().map((key) => `${key.path}@${key.frame}`)));
   readonly picked = computed(() => new Set(this.studio.selection().map(({ id }) => id)));

@@ -13,6 +13,7 @@ import { SmallButtonComponent } from '../../ui/small-button.component';
 import { Studio } from '../../store/studio';
 import { Moves } from '../../store/edits/moves';
 import { Shines } from '../../store/edits/shines';
+import { Shots } from '../../store/edits/shots';
 import { MoveButtonComponent } from './move-button.component';
 import { saySeamFault } from './seam-words';
 
@@ -120,6 +121,15 @@ const FAMILIES = (
         } @empty {
           <p class="quiet" role="status">"{{ shot.name }}" runs evenly from its last frame into its first.</p>
         }
+        @if (found.length > 0) {
+          <button
+            matButton="tonal"
+            matTooltip="Turns become whole, and what goes away comes back"
+            (click)="shotEdits.mendLoop(); checkLoop()"
+          >
+            Make it loop
+          </button>
+        }
       } @else if (still()) {
         <p class="quiet" role="status">Nothing moves in "{{ shot.name }}".</p>
       }
@@ -156,6 +166,7 @@ export class MotionDeskComponent {
   readonly studio = inject(Studio);
   readonly moveEdits = inject(Moves);
   readonly shines = inject(Shines);
+  readonly shotEdits = inject(Shots);
   readonly folds = inject(Folds);
   readonly times = TIMES;
   /** What can be used of what is selected comes first. */
