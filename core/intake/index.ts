@@ -1,3 +1,6 @@
+export { readCameraCsv, writeCameraCsv } from './cameras/cameraCsv';
+export { writeCameraGlb } from './cameras/cameraGlb';
+export { cameraOfSamples, sampleCamera, type CameraSample } from './cameras/cameraSamples';
 export { alongTracks, placeAlong, type ModelAlong } from './along';
 export { deepPicture, MOST_DEEP_PIXELS, readDeepFile, type DeepPicture } from './deepPicture';
 export { fileTessellation, readCad, TESSELLATIONS, type CadKernel, type Tessellation } from './cad';

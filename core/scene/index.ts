@@ -1,4 +1,5 @@
 export { bundleSchema, liftThings, putThings, type Bundle, type Thing } from './bundle';
+export { cameraAxes } from './cameraAxes';
 export { carryPlaces, unwound } from './carriedMotion';
 export { focusDistanceTo, followedPoint } from './focus';
 export { lampsOf, lightOf } from './lightTrack';

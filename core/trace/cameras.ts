@@ -1,14 +1,7 @@
 import * as L from '@zippy/kernel/layout';
 import type { Camera } from '../document';
-import { frameAlong, quaternionAbout, rotateVector, subtract } from '../geometry';
 import { lensRadius, tanHalfWidth } from '../optics';
-
-/** Right, up and backward of a camera. */
-export function cameraAxes({ position, target, roll }: Pick<Camera, 'position' | 'target' | 'roll'>) {
-  const { x, y, z } = frameAlong(subtract(position, target));
-  const turn = quaternionAbout(z, -roll);
-  return { x: rotateVector(x, turn), y: rotateVector(y, turn), z };
-}
+import { cameraAxes } from '../scene';
 
 /** Writes a camera's place, axes and lens at an address, CAMERA_SIZE bytes. */
 export function writeCamera(f32: Float32Array, at: number, camera: Camera | null, aspect: number): void {

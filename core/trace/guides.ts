@@ -2,7 +2,7 @@ import * as L from '@zippy/kernel/layout';
 import type { Camera, Light } from '../document';
 import { centreOf, dot, halfDiagonal, subtract, type Bounds } from '../geometry';
 import { circleOfConfusion, lampKind, lensRadius, tanHalfWidth } from '../optics';
-import { cameraAxes } from './cameras';
+import { cameraAxes } from '../scene';
 import type { Instance } from './instances';
 import { holds, lampBounds } from './lightBounds';
 

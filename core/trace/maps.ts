@@ -12,7 +12,7 @@ import {
 } from '../document';
 import { quaternionFromTurn, rotateVector } from '../geometry';
 import { aboutSource, tanHalfWidth } from '../optics';
-import { cameraAxes } from './cameras';
+import { cameraAxes } from '../scene';
 
 /** A map whose picture, where it has one, is in kernel memory. */
 export interface LoadedMap {

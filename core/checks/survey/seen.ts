@@ -1,15 +1,6 @@
 import type { Camera } from '../../document';
-import {
-  add,
-  cross,
-  dot,
-  normalize,
-  quaternionAbout,
-  rotateVector,
-  scale,
-  subtract,
-  type Vector,
-} from '../../geometry';
+import { add, dot, normalize, scale, subtract, type Vector } from '../../geometry';
+import { cameraAxes } from '../../scene';
 
 /** How a camera sees points of the world on one frame. */
 export interface Seen {
@@ -24,11 +15,8 @@ export interface Seen {
 
 /** @param aspect width of the picture by its height */
 export function seenBy(camera: Camera, aspect: number): Seen {
-  const forward = normalize(subtract(camera.target, camera.position), [0, 0, -1]);
-  const level = cross(forward, Math.abs(forward[1]) > 0.99999 ? [0, 0, -1] : [0, 1, 0]);
-  const lean = quaternionAbout(forward, camera.roll);
-  const right = rotateVector(normalize(level), lean);
-  const up = cross(right, forward);
+  const { x: right, y: up, z } = cameraAxes(camera);
+  const forward = scale(z, -1);
   const halfWidth =
     camera.projection === 'orthographic' ? camera.orthographicWidth / 2 : camera.sensorWidth / 2 / camera.focalLength;
   return { camera, forward, right, up, halfWidth, halfHeight: halfWidth / aspect };

@@ -5,7 +5,7 @@ export const CAMERA = {
   target: place([0, 60, 0]),
   roll: angle(0),
   focalLength: length(50, { min: 4, max: 2000, step: 1 }),
-  sensorWidth: length(36, { min: 4, max: 100, step: 0.5 }),
+  sensorWidth: length(36, { min: 4, max: 150, step: 0.5 }),
   projection: moving(choice(['perspective', 'orthographic'], 'perspective')),
   /** Across the picture where the projection is orthographic. */
   orthographicWidth: length(500, { min: 0.1, max: 1e6 }),

@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { Ask } from '../ui/ask/ask';
+import { CameraFiles } from '../tasks/camera-files/camera-files';
 import { Clipboard } from '../store/edits/clipboard';
 import { FinishFiles } from '../store/edits/finish-files';
 import { FinishSwap } from '../store/edits/finish-swap';
@@ -27,6 +28,7 @@ export class ThingActions {
   private readonly finishSwap = inject(FinishSwap);
   private readonly parts = inject(Parts);
   private readonly moves = inject(Moves);
+  private readonly cameraFiles = inject(CameraFiles);
   private readonly shots = inject(Shots);
   private readonly clipboard = inject(Clipboard);
   private readonly takeWork = inject(TakeWork);
@@ -78,7 +80,11 @@ export class ThingActions {
         ];
       }
       case 'camera':
-        return [{ name: 'Use in this shot', run: () => things.useCamera(id) }];
+        return [
+          { name: 'Use in this shot', run: () => things.useCamera(id) },
+          { name: 'Save its way as a table (CSV)', run: () => void this.cameraFiles.save(id, 'csv') },
+          { name: 'Save its way as glTF', run: () => void this.cameraFiles.save(id, 'glb') },
+        ];
       case 'finish': {
         const worn = Object.values(document.nodes).flatMap((node) => (node.finish === id ? [node.id] : []));
         const wearers = () => studio.selectAll(worn.map((each) => ({ kind: 'node', id: each })));

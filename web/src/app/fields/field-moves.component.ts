@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, effect, inject, signal, viewChild } from '@angular/core';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { FieldMoves } from './field-moves';
 
 /** The menu of a field's wave sign: moves that can drive its value, from what it is now. */
 @Component({
   selector: 'zr-field-moves',
-  imports: [MatMenuModule],
+  imports: [MatDividerModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span
@@ -21,6 +22,10 @@ import { FieldMoves } from './field-moves';
         <button mat-menu-item (click)="menu.put(each)">{{ each.start.title }}</button>
       } @empty {
         <p>No move acts on this. Set keys for it instead.</p>
+      }
+      <mat-divider />
+      @for (each of actions(); track each.name) {
+        <button mat-menu-item (click)="each.run()">{{ each.name }}</button>
       }
     </mat-menu>
   `,
@@ -40,11 +45,13 @@ export class FieldMovesComponent {
   readonly menu = inject(FieldMoves);
   private readonly trigger = viewChild.required(MatMenuTrigger);
   readonly offered = signal<ReturnType<FieldMoves['offered']>>([]);
+  readonly actions = signal<ReturnType<FieldMoves['actions']>>([]);
 
   constructor() {
     effect(() => {
       if (!this.menu.at()) return;
       this.offered.set(this.menu.offered());
+      this.actions.set(this.menu.actions());
       // The place of the anchor is drawn first.
       queueMicrotask(() => this.trigger().openMenu());
     });

@@ -84,6 +84,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
             ...(document.cameras[id]?.projection === 'orthographic'
               ? [field(`${at}/orthographicWidth`, 'Picture width')]
               : [field(`${at}/focalLength`, 'Focal length')]),
+            sensor(document, id),
             field(`${at}/sensorWidth`, 'Sensor width'),
           ],
         },
@@ -274,6 +275,42 @@ export function finishFields(at: string, finish?: Pick<Finish, 'thinWalled'>): F
       ],
     },
   ];
+}
+
+/** Widths of sensors and film gates by the names that the trade has for them, millimetres. */
+const SENSORS: [string, number][] = [
+  ['Large format 4 × 5 in', 121],
+  ['65 mm film', 52.5],
+  ['Medium format', 43.8],
+  ['Full frame', 36],
+  ['Super 35', 24.9],
+  ['APS-C', 23.5],
+  ['Four thirds', 17.3],
+  ['1 inch', 13.2],
+  ['16 mm film', 10.3],
+  ['Telephone', 9.8],
+];
+
+/** A camera's sensor by its name. */
+function sensor(document: ProjectDocument, id: string): FieldSpec {
+  const at = `cameras/${id}/sensorWidth`;
+  const width = document.cameras[id]?.sensorWidth ?? 0;
+  const known = SENSORS.find(([, own]) => Math.abs(own - width) < 0.05);
+  return {
+    path: at,
+    label: 'Sensor',
+    kind: 'choice',
+    still: true,
+    options: [
+      ...SENSORS.map(([name, own]) => ({ value: name, label: `${name}, ${own} mm` })),
+      ...(known ? [] : [{ value: 'own', label: 'One of its own' }]),
+    ],
+    read: () => known?.[0] ?? 'own',
+    write: (draft, value) => {
+      const chosen = SENSORS.find(([name]) => name === value);
+      if (chosen) draft.cameras[id]!.sensorWidth = chosen[1];
+    },
+  };
 }
 
 /** What a camera's focus follows: the turning point of a node, until another point of it is clicked. */

@@ -8,6 +8,8 @@ import { inOrder } from '@zippy/core/document';
 import { Commands } from '../../commands/commands';
 import { IconComponent } from '../../ui/icon.component';
 import { Things } from '../../store/edits/things';
+import { CameraFiles } from '../../tasks/camera-files/camera-files';
+import { FileButtonComponent } from '../../ui/file-button.component';
 import { ShotFaults } from '../../store/shot-faults';
 import { Studio } from '../../store/studio';
 import { many } from '../../ui/many';
@@ -15,7 +17,15 @@ import { many } from '../../ui/many';
 /** The cameras, and which one the shot uses. */
 @Component({
   selector: 'zr-camera-desk',
-  imports: [ThingDirective, IconComponent, MatButtonModule, MatTooltipModule, RowComponent, SmallButtonComponent],
+  imports: [
+    FileButtonComponent,
+    ThingDirective,
+    IconComponent,
+    MatButtonModule,
+    MatTooltipModule,
+    RowComponent,
+    SmallButtonComponent,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <button matButton="filled" (click)="run('Keep view as camera')"><zr-icon name="plus" /> Keep view as camera</button>
@@ -53,6 +63,14 @@ import { many } from '../../ui/many';
     } @empty {
       <div class="empty">No camera yet. Turn the picture as you like it, then keep the view.</div>
     }
+    <zr-file-button
+      label="Camera from a file"
+      accept=".csv,.txt"
+      hint="A table with frame, x, y, z, qx, qy, qz, qw, and its lens. Animated cameras of glTF come in with a model."
+      (files)="cameraFiles.read($event[0]!)"
+    >
+      Camera from a table
+    </zr-file-button>
     @if (studio.shot(); as shot) {
       <h2>Over all of "{{ shot.name }}"</h2>
       <p class="quiet">
@@ -97,6 +115,7 @@ export class CameraDeskComponent {
   readonly studio = inject(Studio);
   private readonly commands = inject(Commands);
   readonly things = inject(Things);
+  readonly cameraFiles = inject(CameraFiles);
   readonly faults = inject(ShotFaults);
   readonly survey = this.faults.present;
   readonly many = many;

@@ -1,0 +1,78 @@
+import { inject, Injectable, InjectionToken } from '@angular/core';
+import { wrap, type Remote } from 'comlink';
+import { lastOrder, nextName, type ProjectDocument } from '@zippy/core/document';
+import { Notices } from '../../store/notices';
+import { Studio } from '../../store/studio';
+import { saveFile } from '../../ui/save-as';
+import type { CameraFilesThread } from './camera-files.worker';
+
+type Thread = Remote<CameraFilesThread> | CameraFilesThread;
+
+/** The thread that writes and reads cameras, begun when it is first needed. */
+export const CAMERA_FILES_THREAD = new InjectionToken<() => Thread>('CAMERA_FILES_THREAD', {
+  factory: () => () =>
+    wrap<CameraFilesThread>(new Worker(new URL('./camera-files.worker', import.meta.url), { type: 'module' })),
+});
+
+/** Bytes of a camera's file that are taken in. */
+const MOST = 50e6;
+
+/** Cameras that come and go as open files, with their motion and their lens. */
+@Injectable({ providedIn: 'root' })
+export class CameraFiles {
+  private readonly studio = inject(Studio);
+  private readonly notices = inject(Notices);
+  private readonly begin = inject(CAMERA_FILES_THREAD);
+  private thread: Thread | null = null;
+
+  /** Saves a camera as it moves in the present shot. */
+  async save(camera: string, as: 'csv' | 'glb'): Promise<void> {
+    const [document, shot] = [this.studio.document(), this.studio.shotId()];
+    const name = document.cameras[camera]?.name;
+    if (!name || !shot)
+      return this.notices.tell('There is no shot in which it could move. Add one on the time strip first.');
+    try {
+      const needed: ProjectDocument = {
+        ...document,
+        assets: {},
+        finishes: {},
+        takeLooks: {},
+        shots: { [shot]: document.shots[shot]! },
+      };
+      this.thread ??= this.begin();
+      if (as === 'csv') saveFile(await this.thread.csv(needed, shot, camera), `${name}.csv`, 'text/csv');
+      else saveFile(await this.thread.glb(needed, shot, camera), `${name}.glb`, 'model/gltf-binary');
+    } catch (error) {
+      this.notices.tell(error);
+    }
+  }
+
+  /** Takes a camera of a file in, with the keys by which it moves in the present shot, which is taken by it from then on. */
+  async read(file: File): Promise<void> {
+    const shot = this.studio.shotId();
+    if (!shot) return this.notices.tell('There is no shot in which it could move. Add one on the time strip first.');
+    if (file.size > MOST)
+      return this.notices.tell(
+        `"${file.name}" is larger than 50 MB, so it is hardly the way of one camera. Choose another file.`,
+      );
+    try {
+      this.thread ??= this.begin();
+      const { camera, tracks, frames } = await this.thread.read(await file.text(), file.name.replace(/\.[^.]*$/, ''));
+      this.studio.edit('Take a camera in', (draft) => {
+        const names = Object.values(draft.cameras).map(({ name }) => name);
+        draft.cameras[camera.id] = { ...camera, name: nextName(names, camera.name), order: lastOrder(draft.cameras) };
+        Object.assign(draft.shots[shot]!.tracks, tracks);
+        draft.shots[shot]!.camera = camera.id;
+      });
+      this.studio.select('camera', camera.id);
+      this.studio.lookThroughCamera(true);
+      const length = this.studio.shot()?.length ?? 0;
+      if (frames > length)
+        this.notices.say(
+          `The camera moves up to frame ${frames}; this shot ends at ${length}. Make it longer to see all of it.`,
+        );
+    } catch (error) {
+      this.notices.tell(error);
+    }
+  }
+}
