@@ -207,6 +207,7 @@ const migrations: Record<number, (document: Json) => Json> = {
         ...(move['kind'] === 'orbit' && { rise: 0, away: 1 }),
         muted: false,
         weight: 1,
+        perCopy: 0,
         ...move,
       })),
     })),

@@ -1,5 +1,6 @@
 import type { Move, ProjectDocument, Shot } from '../document';
 import {
+  copyCount,
   invertTransform,
   mix,
   slerp,
@@ -39,7 +40,25 @@ export function carryThings(
     const pose: Pose = { ...before, lens: before.lens && { ...before.lens } };
     behaviour.carry(move, frame, pose, aroundOf(state, collection, id, elsewhere));
     putPose(state, collection, id, move.weight < 1 ? partly(before, pose, move.weight) : pose);
+    if (collection === 'nodes') carryCopies(state, move, frame, before, aroundOf(state, collection, id, elsewhere));
   }
+}
+
+/** Copies that a move reaches one after the other; once one does, all further moves reach each by itself. */
+function carryCopies(state: SceneState, move: Move, frame: number, before: Pose, around: Around): void {
+  const behaviour = behaviourOf(move);
+  const { copies } = state.nodes[around.id]!;
+  const known = state.copyPoses.get(around.id);
+  if (behaviour.drives !== 'place' || !copies || (move.perCopy === 0 && !known)) return;
+  const poses = Array.from({ length: copyCount(copies) }, (_, k) => {
+    const own = known?.[k] ?? before;
+    const from: Pose = { ...before, position: own.position, spin: own.spin };
+    const pose = { ...from };
+    behaviour.carry(move, frame - k * move.perCopy, pose, around);
+    const { position, spin } = move.weight < 1 ? partly(from, pose, move.weight) : pose;
+    return { position, spin };
+  });
+  state.copyPoses.set(around.id, poses);
 }
 
 function poseOf(state: SceneState, collection: Carried, id: string): Pose {

@@ -49,6 +49,7 @@ function conformMove(move: Move, before: number, after: number, factor: number):
   move.start = Math.round(1 + (move.start - 1) * factor);
   move.length = Math.min(LIMITS.framesPerShot, Math.max(1, runs / move.repeat));
   behaviourOf(move).retimed?.(move, factor);
+  move.perCopy = nearest(MOVE.perCopy, move.perCopy * factor) as number;
   const own: Table = MOVE_KINDS[move.kind].properties;
   for (const [name, property] of Object.entries(own)) {
     if (property.unit !== MOVE.length.unit) continue;

@@ -40,7 +40,8 @@ const STRAIGHT = 1e-9;
  * @param ids the moves
  */
 export function unfoldMoves(document: ProjectDocument, shot: Shot, ids: readonly string[]): Unfolded {
-  const acting = Object.values(shot.moves).filter(({ muted }) => !muted);
+  // What reaches copies one after the other no key of their node can say.
+  const acting = Object.values(shot.moves).filter((move) => !move.muted && !reachesCopies(document, move));
   const taken = together(acting, new Set(ids));
   const still = {
     ...shot,
@@ -78,6 +79,9 @@ export function putUnfolded(draft: ProjectDocument, shot: string, { moves, track
   Object.assign(own.tracks, tracks);
   for (const id of sharp) if (draft.cameras[id]) draft.cameras[id].focusOn = null;
 }
+
+const reachesCopies = ({ nodes }: ProjectDocument, move: Move): boolean =>
+  move.perCopy !== 0 && changedBy(move).some((path) => nodes[path.split('/')[1] ?? '']?.copies);
 
 /** The moves of these ids, and all that act on what they act on. */
 function together(acting: readonly Move[], ids: ReadonlySet<string>): Move[] {

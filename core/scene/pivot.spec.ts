@@ -62,7 +62,7 @@ describe('another turning point', () => {
     document.shots['s']!.moves['m'] = {
       id: 'm', name: 'Turn', kind: 'turntable', target: 'nodes/knob', start: 1, length: 24, repeat: 1, mirrored: false,
       pace: 'linear', axis: axisInParent(knob), turns: 1, direction: 1, startAngle: 0,
-      muted: false, weight: 1, center: null,
+      muted: false, weight: 1, perCopy: 0, center: null,
     }; // prettier-ignore
     const onAxis: Vector = [0, 1, 2].map((k) => knob.pivot[k]! + 25 * knob.axis[k]!) as unknown as Vector;
     const still = place(onAxis, 1);

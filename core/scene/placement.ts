@@ -17,7 +17,7 @@ import {
 import { placeAimed } from './carried';
 import { lampsOf } from './lightTrack';
 import { focusDistanceTo } from './focus';
-import type { SceneState } from './state';
+import type { CopyPose, SceneState } from './state';
 
 /**
  * World transforms of nodes of an evaluated state, by id; of what is copied, as if it were not.
@@ -77,13 +77,19 @@ export function localTransform(node: SceneNode, spin?: Quaternion): Transform {
   return made;
 }
 
-/** The transforms of all copies of a node, in the space of what it hangs under; its own alone where it has none. */
-export function copyTransforms(node: SceneNode, spin?: Quaternion): Transform[] {
+/**
+ * The transforms of all copies of a node, in the space of what it hangs under; its own alone where it has none.
+ * @param poses of the copies where each stands in its own way
+ */
+export function copyTransforms(node: SceneNode, spin?: Quaternion, poses?: readonly CopyPose[]): Transform[] {
   if (!node.copies) return [localTransform(node, spin)];
   const turn = spunTurn(node, spin);
-  return copyPlaces(node.copies).map((place) =>
-    transformAbout(node.pivot, add(node.position, place.offset), copyTurn(place, turn), scale(node.scale, place.scale)),
-  );
+  return copyPlaces(node.copies).map((place, k) => {
+    const pose = poses?.[k];
+    const own = pose ? spunTurn(node, pose.spin) : turn;
+    const position = add(pose?.position ?? node.position, place.offset);
+    return transformAbout(node.pivot, position, copyTurn(place, own), scale(node.scale, place.scale));
+  });
 }
 
 const spunTurn = (node: SceneNode, spin?: Quaternion): Quaternion =>
@@ -153,7 +159,9 @@ export function placeNode(state: SceneState, node: SceneNode, world: Map<string,
   const plain = !node.copies && parent.instances.length === 1 && parent.instances[0] === parent.transform;
   const placed = {
     transform,
-    instances: plain ? [transform] : manyInstances(parent.instances, copyTransforms(node, spin)),
+    instances: plain
+      ? [transform]
+      : manyInstances(parent.instances, copyTransforms(node, spin, state.copyPoses.get(node.id))),
     visible: parent.visible && node.visible,
     seen: seenBelow(parent.seen, node),
   };

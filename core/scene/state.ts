@@ -1,6 +1,12 @@
 import type { Camera, Finish, Light, ProjectDocument, SceneNode, StudioSet } from '../document';
 import type { Quaternion, Vector } from '../geometry';
 
+/** A copy of a node before it is laid out. */
+export interface CopyPose {
+  position: Vector;
+  spin: Quaternion;
+}
+
 /** Where a shot is: seconds since its first frame, and the share of it that has passed. */
 export interface Moment {
   seconds: number;
@@ -26,6 +32,8 @@ export interface SceneState {
   spins: Map<string, Quaternion>;
   /** What cameras are sharp at on the way from one thing to another, by their ids. */
   pulls: Map<string, Pull>;
+  /** How copies of a node stand that moves reach one after the other, by the node's id; of others they stand as it does. */
+  copyPoses: Map<string, CopyPose[]>;
   moment: Moment;
 }
 
@@ -38,5 +46,6 @@ export const restingState = ({ nodes, finishes, lights, cameras, set }: ProjectD
   set,
   spins: new Map(),
   pulls: new Map(),
+  copyPoses: new Map(),
   moment: { seconds: 0, share: 0 },
 });

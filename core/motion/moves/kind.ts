@@ -38,6 +38,8 @@ export const MOVE = {
   muted: told(toggle(false)),
   /** How much of what it does is done. */
   weight: told(share(1)),
+  /** Frames by which each copy of what it carries is later than the one before. */
+  perCopy: told(number(0, { unit: 'frames', min: -100_000, max: 100_000 })),
 } satisfies Table;
 
 const base = { id: idSchema, name: nameSchema, target: pathSchema, ...shapeOf(MOVE), pace: paceSchema };
@@ -48,6 +50,7 @@ export interface Timed {
   length: number;
   repeat: number;
   mirrored: boolean;
+  perCopy: number;
   pace: Pace;
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
   newDocument,
+  newCopies,
   newNode,
   type Camera,
   type Move,
@@ -11,6 +12,7 @@ import {
 } from '../../document';
 import { distance, transformPoint } from '../../geometry';
 import { evaluate, evaluateProperties } from '../evaluate';
+import { unfoldMoves } from '../unfold';
 import { newMove } from './index';
 
 type Of<K extends MoveKind> = Extract<Move, { kind: K }>;
@@ -275,5 +277,26 @@ describe('moves of values', () => {
     expect(at(document, shot, 'lone', 96)).toEqual(close([0, 40, -500]));
     shot.moves[travel.id] = { ...travel, muted: true };
     expect(at(document, shot, 'lone', 96)).toEqual([0, 0, -500]);
+  });
+});
+
+describe('a move of something that is copied', () => {
+  it('reaches the copies one after the other, with what hangs below them', () => {
+    const { document, shot } = scene();
+    document.nodes['g']!.copies = newCopies({ kind: 'line', count: 3, spacing: [1000, 0, 0] });
+    const move = put(shot, 'travel', 'nodes/g', { from: [0, 0, 0], to: [0, 95, 0], perCopy: 20 });
+    const heights = (frame: number) =>
+      evaluate(document, shot, frame)
+        .parts.filter(({ node }) => node === 'q')
+        .map(({ transform }) => transform[7] - 50);
+    expect(heights(31)).toEqual(close([30, 10, 0]));
+    expect(heights(96)).toEqual(close([95, 75, 55]));
+    // A further move reaches each where the first has brought it.
+    put(shot, 'travel', 'nodes/g', { from: [0, 0, 0], to: [0, 0, 95] });
+    expect(heights(31)).toEqual(close([30, 10, 0]));
+    expect(evaluate(document, shot, 31).parts.filter(({ node }) => node === 'q').map(({ transform }) => transform[11])).toEqual(close([30, 30, 30])); // prettier-ignore
+    expect(unfoldMoves(document, shot, [move.id]).moves).toEqual([]);
+    shot.moves[move.id] = { ...move, perCopy: 0 };
+    expect(heights(31)).toEqual(close([30, 30, 30]));
   });
 });

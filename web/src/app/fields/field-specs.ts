@@ -606,6 +606,14 @@ function moveFields(document: ProjectDocument, id: string): FieldGroup[] {
         own('repeat', 'Repeat'),
         own('mirrored', 'To and fro'),
         own('weight', 'Weight'),
+        ...(document.nodes[move.target.split('/')[1] ?? '']?.copies
+          ? [
+              {
+                ...own('perCopy', 'Copy by copy'),
+                hint: 'Frames by which each copy is later than the one before: a wave',
+              },
+            ]
+          : []),
         ...('unpaced' in MOVE_KINDS[move.kind]
           ? []
           : [{ path: `${at}/pace`, label: 'Pace', kind: 'pace' as const, still: true }]),

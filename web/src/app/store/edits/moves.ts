@@ -306,6 +306,10 @@ export class Moves {
     const [document, shot] = [this.studio.document(), this.studio.shot()];
     if (!shot) return;
     const unfolded = unfoldMoves(document, shot, ids);
+    if (unfolded.moves.length === 0)
+      return this.notices.say(
+        'Nothing became keys: what is muted, or reaches copies one after the other, stays a move.',
+      );
     const most = Object.values(unfolded.tracks).reduce((sum, keys) => sum + keys.length, 0);
     this.studio.edit('Unfold into keys', (draft) => putUnfolded(draft, shot.id, unfolded));
     this.studio.pickKeys([]);
