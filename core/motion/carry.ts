@@ -64,7 +64,8 @@ function carryCopies(state: SceneState, move: Move, frame: number, before: Pose,
 function poseOf(state: SceneState, collection: Carried, id: string): Pose {
   const moved = state[collection][id]!;
   const spin = state.spins.get(id) ?? UNTURNED;
-  if ('pivot' in moved) return { position: moved.position, pivot: moved.pivot, target: null, spin, lens: null };
+  if ('pivot' in moved)
+    return { position: moved.position, pivot: moved.pivot, target: null, aim: null, spin, lens: null };
   const lens =
     'focalLength' in moved
       ? {
@@ -74,7 +75,8 @@ function poseOf(state: SceneState, collection: Carried, id: string): Pose {
           pull: state.pulls.get(id) ?? null,
         }
       : null;
-  return { position: moved.position, pivot: [0, 0, 0], target: moved.target, spin, lens };
+  const aim = state.aims.get(id) ?? null;
+  return { position: moved.position, pivot: [0, 0, 0], target: moved.target, aim, spin, lens };
 }
 
 function putPose(state: SceneState, collection: Carried, id: string, pose: Pose): void {
@@ -82,6 +84,7 @@ function putPose(state: SceneState, collection: Carried, id: string, pose: Pose)
   moved.position = [...pose.position];
   if ('target' in moved) moved.target = [...pose.target!];
   else if (pose.spin !== UNTURNED) state.spins.set(id, pose.spin);
+  if (pose.aim) state.aims.set(id, pose.aim);
   if (!pose.lens || !('focalLength' in moved)) return;
   const { pull, ...lens } = pose.lens;
   Object.assign(moved, lens);
@@ -95,6 +98,7 @@ function partly(a: Pose, b: Pose, share: number): Pose {
     position: mix(a.position, b.position, share),
     pivot: b.pivot,
     target: a.target && b.target ? mix(a.target, b.target, share) : b.target,
+    aim: b.aim && { ...b.aim, share: b.aim.share * share },
     spin: slerp(a.spin, b.spin, share),
     lens:
       a.lens && b.lens

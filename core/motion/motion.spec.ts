@@ -180,7 +180,14 @@ describe('moves', () => {
       { kind: 'turntable' }
     >;
     const angle = (move: typeof tick, frame: number) => {
-      const pose: Pose = { position: [0, 0, 0], pivot: [0, 0, 0], target: null, spin: [0, 0, 0, 1], lens: null };
+      const pose: Pose = {
+        position: [0, 0, 0],
+        pivot: [0, 0, 0],
+        target: null,
+        aim: null,
+        spin: [0, 0, 0, 1],
+        lens: null,
+      };
       carrying(move).carry(move, frame, pose, { id: 'g', wayOf: () => null });
       return 2 * Math.atan2(pose.spin[1], pose.spin[3]);
     };

@@ -44,6 +44,7 @@ function scene(): ProjectDocument {
 const WHOLE: Partial<Record<MoveKind, object>> = {
   explode: { ways: [{ node: 'p', way: [50, 0, 0] }, { node: 'q', way: [0, 80, 9] }] },
   follow: { leader: 'lone', delay: 5, smoothing: 8 },
+  aimPull: { to: { node: 'lone', point: [0, 0, 50] } },
   focusPull: { to: { node: 'lone', point: [0, 0, 50] } },
   route: { stations: [[0, 0, 900], [800, 100, 0], [0, 400, -700]].map((position) => ({ position: position as Vector3, target: [0, 0, 0], roll: 0.1, focalLength: 40, focusDistance: 700 })) },
   switching: { frames: [5, 9, 40] },

@@ -10,7 +10,7 @@ import {
   type Vector3,
 } from '../document';
 import { multiplyQuaternions, quaternionFromTurn, turnFromQuaternion } from '../geometry';
-import { placedAimed, unwound, type SceneState } from '../scene';
+import { placedAimed, unplaceAimed, unwound, worldTransforms, type SceneState } from '../scene';
 import { evaluateProperties } from './evaluate';
 import { behaviourOf, changedBy } from './moves';
 import { trackValue } from './track';
@@ -21,8 +21,9 @@ export interface Unfolded {
   moves: string[];
   /** Keys by the path of their property. */
   tracks: Record<string, Key[]>;
-  /** Ids of cameras whose sharpness the keys tell from now on. */
+  /** Ids of cameras whose sharpness the keys tell from now on, and of cameras and lights whose aim they do. */
   sharp: string[];
+  aimed: string[];
 }
 
 /** What moves change of whole things. */
@@ -51,7 +52,7 @@ export function unfoldMoves(document: ProjectDocument, shot: Shot, ids: readonly
   const states = frames.map((frame) => turnedIn(evaluateProperties(document, shot, frame)));
   const before = turnedIn(evaluateProperties(document, still, 1));
   const tracks: Record<string, Key[]> = {};
-  const sharp = new Set<string>();
+  const [sharp, aimed] = [new Set<string>(), new Set<string>()];
   for (const move of taken) {
     for (const path of changedBy(move)) {
       const driven = behaviourOf(move).drives === 'value';
@@ -66,18 +67,23 @@ export function unfoldMoves(document: ProjectDocument, shot: Shot, ids: readonly
         if (keys.length > 1 || !alike(keys[0]!.value, readProperty(before, property))) tracks[property] = keys;
       }
       if (move.kind === 'focusPull') sharp.add(path.split('/')[1]!);
+      if (move.kind === 'aimPull') aimed.add(path.split('/')[1]!);
     }
   }
-  return { moves: taken.map(({ id }) => id), tracks, sharp: [...sharp] };
+  return { moves: taken.map(({ id }) => id), tracks, sharp: [...sharp], aimed: [...aimed] };
 }
 
 /** Puts the keys of unfolded moves in the place of the moves. */
-export function putUnfolded(draft: ProjectDocument, shot: string, { moves, tracks, sharp }: Unfolded): void {
+export function putUnfolded(draft: ProjectDocument, shot: string, { moves, tracks, sharp, aimed }: Unfolded): void {
   const own = draft.shots[shot];
   if (!own) return;
   for (const id of moves) delete own.moves[id];
   Object.assign(own.tracks, tracks);
   for (const id of sharp) if (draft.cameras[id]) draft.cameras[id].focusOn = null;
+  for (const id of aimed) {
+    const thing = draft.cameras[id] ?? draft.lights[id];
+    if (thing) thing.aimOn = null;
+  }
 }
 
 const reachesCopies = ({ nodes }: ProjectDocument, move: Move): boolean =>
@@ -105,12 +111,21 @@ function turnedIn(state: SceneState): SceneState {
     if (!node) continue;
     nodes[id] = { ...node, turn: turnFromQuaternion(multiplyQuaternions(spin, quaternionFromTurn(node.turn))) };
   }
-  const cameras = { ...state.cameras };
-  if (state.pulls.size > 0) {
-    const placed = placedAimed(state).cameras;
-    for (const id of state.pulls.keys()) cameras[id] = { ...cameras[id]!, focusDistance: placed[id]!.focusDistance };
+  const [cameras, lights] = [{ ...state.cameras }, { ...state.lights }];
+  if (state.pulls.size + state.aims.size > 0) {
+    const placed = placedAimed(state);
+    const world = worldTransforms(state);
+    for (const id of state.pulls.keys())
+      cameras[id] = { ...cameras[id]!, focusDistance: placed.cameras[id]!.focusDistance };
+    for (const id of state.aims.keys()) {
+      const record = id in cameras ? cameras : lights;
+      const aimed = (id in cameras ? placed.cameras : placed.lights)[id]!;
+      const carrier = aimed.parent === null ? undefined : world.get(aimed.parent);
+      const { target } = carrier ? unplaceAimed(aimed, carrier) : aimed;
+      (record as Record<string, typeof aimed>)[id] = { ...record[id]!, target };
+    }
   }
-  return { ...state, nodes, cameras, spins: new Map(), pulls: new Map() };
+  return { ...state, nodes, cameras, lights, spins: new Map(), pulls: new Map(), aims: new Map() };
 }
 
 /** A property on every frame. */

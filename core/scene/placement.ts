@@ -5,6 +5,7 @@ import {
   copyPlaces,
   copyTurn,
   IDENTITY,
+  mix,
   multiplyQuaternions,
   multiplyTransforms,
   quaternionFromTurn,
@@ -50,14 +51,21 @@ export function placedAimed(
   const focus = (camera: Camera): Camera => {
     const pull = state.pulls.get(camera.id);
     const focusDistance = pull
-      ? sharpAt(camera, pull.from) * (1 - pull.share) + sharpAt(camera, pull.to) * pull.share
+      ? sharpAt(camera, pull.from ?? camera.focusOn) * (1 - pull.share) +
+        sharpAt(camera, pull.to ?? camera.focusOn) * pull.share
       : sharpAt(camera, camera.focusOn);
     return focusDistance === camera.focusDistance ? camera : { ...camera, focusDistance: Math.max(1, focusDistance) };
   };
+  const aimedAt = (each: Light | Camera, on: { node: string; point: Vector } | null): Vector => {
+    const followed = on && state.nodes[on.node];
+    return followed && on ? transformPoint(placeNode(state, followed, world).transform, on.point) : each.target;
+  };
   const aim = <T extends Light | Camera>(each: T): T => {
-    const followed = each.aimOn && state.nodes[each.aimOn.node];
-    if (!followed) return each;
-    return { ...each, target: transformPoint(placeNode(state, followed, world).transform, each.aimOn!.point) };
+    const pull = state.aims.get(each.id);
+    const [x, y, z] = pull
+      ? mix(aimedAt(each, pull.from ?? each.aimOn), aimedAt(each, pull.to ?? each.aimOn), pull.share)
+      : aimedAt(each, each.aimOn);
+    return pull || each.aimOn ? { ...each, target: [x, y, z] } : each;
   };
   const light = (each: Light): Light => lampsOf(aim(place(each)), state.moment)[0]!;
   const all = <T extends Light | Camera>(record: Record<string, T>, change: (each: T) => T) =>

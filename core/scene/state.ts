@@ -13,8 +13,8 @@ export interface Moment {
   share: number;
 }
 
-/** The way of a camera's sharpness between two points of nodes; null stands for the camera's own distance. */
-export interface Pull {
+/** The way of sharpness or aim between two points of nodes; null stands for what the thing has itself. */
+interface Pull {
   from: { node: string; point: Vector } | null;
   to: { node: string; point: Vector } | null;
   /** 0 to 1. */
@@ -32,6 +32,8 @@ export interface SceneState {
   spins: Map<string, Quaternion>;
   /** What cameras are sharp at on the way from one thing to another, by their ids. */
   pulls: Map<string, Pull>;
+  /** What cameras and lights are aimed at on the way from one thing to another. */
+  aims: Map<string, Pull>;
   /** How copies of a node stand that moves reach one after the other, by the node's id; of others they stand as it does. */
   copyPoses: Map<string, CopyPose[]>;
   moment: Moment;
@@ -46,6 +48,7 @@ export const restingState = ({ nodes, finishes, lights, cameras, set }: ProjectD
   set,
   spins: new Map(),
   pulls: new Map(),
+  aims: new Map(),
   copyPoses: new Map(),
   moment: { seconds: 0, share: 0 },
 });

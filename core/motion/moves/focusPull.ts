@@ -1,14 +1,7 @@
-import { z } from 'zod';
-import { idSchema } from '../../document/properties/ids';
-import { place } from '../../document/properties/property';
-import { moveKind, type FollowedNode } from './kind';
+import { FOLLOWED, renameFollowed } from './followed';
+import { moveKind } from './kind';
 import { paced } from './paces';
 import { movePhase } from './phase';
-
-const followed = {
-  schema: z.object({ node: idSchema, point: place([0, 0, 0]).schema }).nullable(),
-  default: null as { node: string; point: [number, number, number] } | null,
-};
 
 /** What a camera is sharp at goes from one thing to another, wherever they are. */
 export const focusPull = moveKind(
@@ -16,8 +9,8 @@ export const focusPull = moveKind(
   {},
   {
     /** Points of nodes; null is the distance that the camera is sharp at itself. */
-    from: followed,
-    to: followed,
+    from: FOLLOWED,
+    to: FOLLOWED,
   },
   {
     title: 'Focus pull',
@@ -27,14 +20,11 @@ export const focusPull = moveKind(
     drives: 'place',
     loops: ({ mirrored }) => mirrored,
     heeds: ({ from, to }) => [from, to].flatMap((each) => each?.node ?? []),
-    renamed(move, id) {
-      if (move.from) move.from.node = id(move.from.node);
-      if (move.to) move.to.node = id(move.to.node);
-    },
+    renamed: renameFollowed,
     carry(move, frame, { lens }) {
       if (!lens) return;
       const share = paced(move.pace, movePhase(move, false, frame).within);
-      lens.pull = { from: move.from as FollowedNode | null, to: move.to as FollowedNode | null, share };
+      lens.pull = { from: move.from, to: move.to, share };
     },
   },
 );

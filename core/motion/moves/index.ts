@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { newId } from '../../document/properties/ids';
 import { defaultsOf } from '../../document/properties/property';
 import type { Vector } from '../../geometry';
+import { aimPull } from './aimPull';
 import { blink } from './blink';
 import { dolly } from './dolly';
 import { explode } from './explode';
@@ -46,6 +47,7 @@ export const MOVE_KINDS = {
   route,
   lensPush,
   focusPull,
+  aimPull,
   ramp,
   stops,
   blink,

@@ -55,17 +55,24 @@ export interface Timed {
 }
 
 /** What a camera is besides its place. */
-export interface Lens {
+interface Lens {
   focalLength: number;
   /** Radians about the way it looks. */
   roll: number;
   focusDistance: number;
-  /** What it is sharp at instead: on the way from one point of a node to another; null stands for its own distance. */
-  pull: { from: FollowedNode | null; to: FollowedNode | null; share: number } | null;
+  /** What it is sharp at instead. */
+  pull: PullPose | null;
+}
+
+/** On the way from one point of a node to another; null stands for what the thing has itself. */
+interface PullPose {
+  from: FollowedNode | null;
+  to: FollowedNode | null;
+  share: number;
 }
 
 /** A point in the space of a node, by id. */
-export interface FollowedNode {
+interface FollowedNode {
   node: string;
   point: Vector;
 }
@@ -77,6 +84,8 @@ export interface Pose {
   pivot: Vector;
   /** What a light or camera looks at; null of what is not aimed. */
   target: Vector | null;
+  /** What it looks at instead, once everything has moved. */
+  aim: PullPose | null;
   /** What moves add to its own turn. */
   spin: Quaternion;
   /** Of a camera. */

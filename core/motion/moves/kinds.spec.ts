@@ -184,6 +184,19 @@ describe('moves of cameras', () => {
     expect(seen(document, shot, 96).focusDistance).toBeCloseTo(1250);
   });
 
+  it('look from one thing to another while both move', () => {
+    const { document, shot, camera } = scene();
+    put(shot, 'travel', 'nodes/lone', { from: [0, 0, 0], to: [0, 0, 200] });
+    const move = put(shot, 'aimPull', `cameras/${camera.id}`, { to: { node: 'lone', point: [10, 0, 0] } });
+    expect(seen(document, shot, 1).target).toEqual(close([0, 0, 0]));
+    expect(seen(document, shot, 96).target).toEqual(close([10, 0, -300]));
+    // What it stays aimed at itself is where it begins.
+    camera.aimOn = { node: 'q', point: [0, 0, 0] };
+    expect(seen(document, shot, 1).target).toEqual(close([0, 50, 0]));
+    shot.moves[move.id] = { ...move, to: { node: 'gone', point: [0, 0, 0] } };
+    expect(seen(document, shot, 96).target).toEqual(close([0, 0, 0]));
+  });
+
   it('route through viewpoints at one speed within a thousandth', () => {
     const { document, shot, camera } = scene();
     const station = (position: Vector3, focalLength: number) => ({

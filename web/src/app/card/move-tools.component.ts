@@ -57,8 +57,14 @@ const ALONG = [
         }
         @case ('focusPull') {
           <div class="row" role="group" aria-label="What is sharp">
-            <button matButton="tonal" (click)="picks.focus(move.id, 'from')">Click what is sharp first</button>
-            <button matButton="tonal" (click)="picks.focus(move.id, 'to')">Click what is sharp then</button>
+            <button matButton="tonal" (click)="picks.pull(move.id, 'from')">Click what is sharp first</button>
+            <button matButton="tonal" (click)="picks.pull(move.id, 'to')">Click what is sharp then</button>
+          </div>
+        }
+        @case ('aimPull') {
+          <div class="row" role="group" aria-label="What it looks at">
+            <button matButton="tonal" (click)="picks.pull(move.id, 'from')">Click what it looks at first</button>
+            <button matButton="tonal" (click)="picks.pull(move.id, 'to')">Click what it looks at then</button>
           </div>
         }
         @case ('follow') {

@@ -133,6 +133,12 @@ export class Commands {
       { name: 'Delete selected', words: 'remove', keys: 'Delete', run: () => things.deleteSelected() },
       { name: 'Copy keys or moves to the playhead', keys: 'Ctrl+D', run: () => things.copyToPlayhead() },
       {
+        name: 'Set keys of what is selected',
+        words: 'keyframe place turn size pose insert',
+        keys: 'Y',
+        run: () => studio.keySelected(),
+      },
+      {
         name: 'Record changes as keys',
         words: 'autokey keyframe animate',
         keys: 'R',

@@ -165,6 +165,26 @@ export class Studio {
     });
   }
 
+  /** Keys at the playhead for how all that is selected stands now, and for whatever else of it moves already. */
+  keySelected(): void {
+    const standing = { node: ['position', 'turn', 'scale'], light: ['position', 'target'], camera: ['position', 'target', 'roll'] } as const; // prettier-ignore
+    const tracks = Object.keys(this.shot()?.tracks ?? {});
+    const paths = this.selection().flatMap(({ kind, id }) => {
+      const thing = `${kind}s/${id}`;
+      const own = kind in standing ? standing[kind as keyof typeof standing].map((name) => `${thing}/${name}`) : [];
+      return [...own, ...tracks.filter((path) => path.startsWith(`${thing}/`))];
+    });
+    const [shotId, frame, present] = [this.shotId(), this.frame(), this.placed()];
+    if (!shotId || paths.length === 0) return;
+    this.edit('Keys of what is selected', (draft) => {
+      const { tracks: own } = draft.shots[shotId]!;
+      for (const path of new Set(paths)) {
+        const value = readProperty(present, path) ?? readProperty(this.present(), path);
+        if (value !== undefined) setKey((own[path] ??= []), frame, value);
+      }
+    });
+  }
+
   undo = (): void => this.store.dispatch(ProjectActions.undone());
   redo = (): void => this.store.dispatch(ProjectActions.redone());
 

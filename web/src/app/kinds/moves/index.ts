@@ -1,4 +1,5 @@
 import type { Move, MoveKind } from '@zippy/core/document';
+import { aimPull } from './aimPull';
 import { blink } from './blink';
 import { dolly } from './dolly';
 import { explode } from './explode';
@@ -36,6 +37,7 @@ export const MOVE_VIEWS: { [K in MoveKind]: MoveView<MoveOf<K>> } = {
   route,
   lensPush,
   focusPull,
+  aimPull,
   ramp,
   stops,
   blink,

@@ -24,18 +24,17 @@ export class MovePicks {
   private readonly picking = inject(PickingTask);
   private readonly notices = inject(Notices);
 
-  /** What a camera is sharp at, at one end of a focus pull. */
-  focus(id: string, end: 'from' | 'to'): void {
-    this.ask(
-      'surface',
-      end === 'from' ? 'Click what is sharp first' : 'Click what is sharp then',
-      ({ node, point }) => {
-        const world = worldTransforms(this.studio.present(), [node]).get(node);
-        const followed = world && followedPoint(node, world, point);
-        if (!followed) return this.notices.tell('That part has no size on this frame, so nothing can be sharp at it.');
-        this.moves.change('What is sharp', id, (move) => void (move.kind === 'focusPull' && (move[end] = followed)));
-      },
-    );
+  /** What a camera is sharp or aimed at, at one end of a pull. */
+  pull(id: string, end: 'from' | 'to'): void {
+    const what = this.studio.shot()?.moves[id]?.kind === 'aimPull' ? 'what it looks at' : 'what is sharp';
+    this.ask('surface', `Click ${what} ${end === 'from' ? 'first' : 'then'}`, ({ node, point }) => {
+      const world = worldTransforms(this.studio.present(), [node]).get(node);
+      const followed = world && followedPoint(node, world, point);
+      if (!followed) return this.notices.tell('That part has no size on this frame, so nothing on it can be followed.');
+      this.moves.change(what.replace('what', 'What'), id, (move) => {
+        if (move.kind === 'focusPull' || move.kind === 'aimPull') move[end] = followed;
+      });
+    });
   }
 
   leader(id: string): void {
