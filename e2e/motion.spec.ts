@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -172,4 +173,71 @@ test('a row of products that pass each other, a camera that comes closer, lamps 
   await goTo(30);
   await page.waitForTimeout(500);
   expect(Math.abs((await redIn()) - seen[1]!)).toBeLessThan(0.05 * seen[1]! + 1e-4);
+});
+
+test('a camera leaves as a table that another program reads, comes back with its keys, and its shot is split and made to loop', async () => {
+  // The way of the camera, as the camera desk's own menu saves it.
+  await press('5');
+  const row = page.locator('zr-camera-desk zr-row').first();
+  await row.click({ button: 'right' });
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'Save its way as a table (CSV)' }).click(),
+  ]);
+  const table = join(server.folder, 'way.csv');
+  await download.saveAs(table);
+  const read = execFileSync('python3', [
+    '-c',
+    'import csv,sys,math\nrows=list(csv.DictReader(open(sys.argv[1])))\nprint(len(rows),min(math.hypot(*(float(r[k]) for k in ("qx","qy","qz","qw"))) for r in rows))',
+    table,
+  ]).toString();
+  const [frames, norm] = read.trim().split(' ').map(Number);
+  expect(frames).toBe(96);
+  expect(norm).toBeCloseTo(1, 6);
+  // It comes back as a camera of its own, which takes the shot.
+  await page.getByLabel('Camera from a file').setInputFiles(table);
+  await expect(page.locator('zr-camera-desk zr-row')).toHaveCount(2);
+  await expect(page.locator('zr-strip')).toContainText('way');
+  const lane = page.locator('zr-lane[data-lane$="/position"]').last();
+  await expect(lane.locator('.key').first()).toBeVisible();
+  // One that is no camera changes nothing and says why.
+  const broken = join(server.folder, 'broken.csv');
+  writeFileSync(broken, 'frame,x,y,z,qx,qy,qz,qw\n1,0,zero,0,0,0,0,1\n');
+  await page.getByLabel('Camera from a file').setInputFiles(broken);
+  await expect(page.getByRole('alert')).toContainText('Line 2 holds no number for y');
+  await page.getByRole('button', { name: 'Close message' }).click();
+  // Keys are picked in a box, and made fewer or twice as long together.
+  const keys = await lane.locator('.key').count();
+  const box = (await lane.boundingBox())!;
+  await page.mouse.move(box.x + 178, box.y + 4);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 4, box.y + 24, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.locator('zr-card')).toContainText(`${keys} keys`);
+  await page.getByRole('button', { name: 'Reverse' }).click();
+  await page.keyboard.press('Control+z');
+  // The curve of it opens in place.
+  await lane.getByRole('button', { name: /Open the curve/ }).click();
+  await expect(page.locator('zr-lane-curve .curve').first()).toBeVisible();
+  await page.locator('zr-lane-curve').getByRole('button', { name: 'value', exact: true }).click();
+  await expect(page.locator('zr-lane-curve')).toContainText('/s');
+  // A value is put in motion from its own field.
+  await row.click();
+  await page
+    .getByRole('button', { name: /Set key of Focal length|Remove key of Focal length/ })
+    .click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Breathe' }).click();
+  await expect(page.locator('zr-lane', { hasText: 'focal length' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  // Cut in two at the playhead, and put together again.
+  await goTo(40);
+  await page.locator('zr-strip .shot').first().click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Split at frame 40' }).click();
+  await expect(page.locator('zr-strip .shot')).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('zr-strip .shot')).toHaveCount(1);
+  await press('6');
+  await page.getByRole('button', { name: 'Does it loop?' }).click();
+  await page.getByRole('button', { name: 'Make it loop' }).click();
+  await expect(page.locator('zr-motion-desk')).not.toContainText('jumps by');
 });
