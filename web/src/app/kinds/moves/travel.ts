@@ -8,7 +8,7 @@ export const travel: MoveView<MoveOf<'travel'>> = {
   starts: [
     {
       title: 'Travel',
-      does: 'From one place to another',
+      does: 'From one place to another; selected, its ends are dragged in the picture',
       words: 'slide move fly push pull glide',
       drawing: 'M3 13 30 3m-6-1 6 1-3 5',
     },

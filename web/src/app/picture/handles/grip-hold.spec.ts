@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newLight, newNode } from '@zippy/core/document';
+import { newMove } from '@zippy/core/motion';
 import { openStudio } from '../../../testing/studioBed';
 import type { Studio } from '../../store/studio';
 import type { GripDrag } from './grip-drag';
@@ -56,6 +57,35 @@ describe('handles in the picture', () => {
     expect(studio.document().lights['hung']!.position).toEqual([0, 5, 0]);
     studio.undo();
     expect([place('box'), place('stand')]).toEqual([[0, 0, 0], [100, 0, 0]]); // prettier-ignore
+  });
+
+  it('of a travel that is selected drag where it ends, or on its first frame where it begins', () => {
+    studio.edit('Travel', (draft) => {
+      draft.nodes['box']!.turn = [0, Math.PI / 2, 0];
+      draft.shots['one']!.moves['m'] = { ...newMove('travel', 'nodes/lid', 5, 20), id: 'm' };
+    });
+    studio.select('move', 'm');
+    const ends = () => {
+      const move = studio.shot()!.moves['m']!;
+      return move.kind === 'travel' ? [move.from, move.to].map((end) => end.map((v) => Math.round(v) + 0)) : [];
+    };
+    studio.goTo(24);
+    expect(hold.grip()).toEqual({ collection: 'nodes', id: 'lid' });
+    hold.drag('taken');
+    hold.drag(dragged({ by: [4, 0, 0] }));
+    hold.drag(dragged({ by: [9, 0, 0] }));
+    hold.drag('dropped');
+    // In the space of the box, which is turned: the place of the lid itself stays.
+    expect(ends()).toEqual([[0, 0, 0], [0, 50, 9]]); // prettier-ignore
+    expect(place('lid')).toEqual([0, 0, 0]);
+    studio.goTo(2);
+    hold.drag('taken');
+    hold.drag(dragged({ by: [0, 7, 0] }));
+    hold.drag('dropped');
+    expect(ends()).toEqual([[0, 7, 0], [0, 50, 9]]); // prettier-ignore
+    studio.undo();
+    studio.undo();
+    expect(ends()).toEqual([[0, 0, 0], [0, 50, 0]]); // prettier-ignore
   });
 
   it('take numbers that are typed while they are dragged, and are taken back by Escape', () => {

@@ -43,9 +43,26 @@ export class GripHold {
   readonly whose = signal<GripAxes>('world');
   /** What the drag comes to, in words; null while nothing is dragged. */
   readonly said = signal<string | null>(null);
-  private held: { state: SceneState; grips: Grip[]; gesture: string; edited: boolean } | null = null;
+  private held: {
+    state: SceneState;
+    grips: Grip[];
+    gesture: string;
+    edited: boolean;
+    /** Of a travel that is held: the end that goes along, and where it was. */
+    travel: { id: string; end: 'from' | 'to'; was: Vector3 } | null;
+  } | null = null;
   private last: GripDrag | null = null;
   private typed = '';
+
+  /** A travel that is selected: what is dragged is where it begins, up to its first frame, and where it ends after that. */
+  private readonly travel = computed(() => {
+    const primary = this.studio.primary();
+    const move = primary?.kind === 'move' ? this.studio.shot()?.moves[primary.id] : undefined;
+    if (move?.kind !== 'travel') return null;
+    const [collection, id] = move.target.split('/') as [Grip['collection'], string];
+    const end = this.studio.frame() <= move.start ? ('from' as const) : ('to' as const);
+    return this.studio.present()[collection][id] ? { move, end, grip: { collection, id } } : null;
+  });
 
   /** What the handles hold: the last thing selected, unless the picture looks through it or it is locked. */
   readonly grip = computed((): Grip | null => {
@@ -56,6 +73,8 @@ export class GripHold {
     // Looking through the camera, handles on parts would be in the way of picking them, except where motion is made.
     if (primary?.kind === 'node')
       return throughCamera && this.studio.desk() !== 'motion' ? null : { collection: 'nodes', id: primary.id };
+    const travel = this.travel();
+    if (travel) return throughCamera && travel.grip.collection === 'cameras' ? null : travel.grip;
     if (primary?.kind === 'light') return { collection: 'lights', id: primary.id };
     if (primary?.kind !== 'camera' || throughCamera) return null;
     return this.studio.document().cameras[primary.id]?.locked ? null : { collection: 'cameras', id: primary.id };
@@ -63,6 +82,7 @@ export class GripHold {
   /** What has no size is moved. */
   readonly mode = computed((): GripMode => {
     const [grip, wanted] = [this.grip(), this.wanted()];
+    if (this.travel()) return 'move';
     const sizeless = grip && Object.keys(sized(this.studio.present(), grip, [1, 1, 1])).length === 0;
     return wanted === 'size' && sizeless ? 'move' : wanted;
   });
@@ -132,8 +152,17 @@ export class GripHold {
 
   private take(): void {
     const grips = this.allGrips();
+    const travel = this.travel();
     this.held =
-      grips.length > 0 ? { state: this.restingFor(grips), grips, gesture: newGesture(), edited: false } : null;
+      grips.length > 0
+        ? {
+            state: this.restingFor(grips),
+            grips,
+            gesture: newGesture(),
+            edited: false,
+            travel: travel && { id: travel.move.id, end: travel.end, was: travel.move[travel.end] },
+          }
+        : null;
     this.typed = '';
     this.last = null;
   }
@@ -159,7 +188,36 @@ export class GripHold {
       return mode === 'size' ? sized(held.state, grip, size) : carried(held.state, grip, by);
     });
     held.edited = true;
+    if (held.travel)
+      return this.travelTo(
+        held.travel,
+        held.state,
+        held.grips[0]!,
+        Object.values(values[0]!)[0] as Vector3,
+        held.gesture,
+      );
     this.studio.setProperties(DONE[mode], Object.assign({}, ...values), held.gesture);
+  }
+
+  /** Shifts one end of a travel as far as what it carries was dragged. @param place where that came to rest by itself */
+  private travelTo(
+    { id, end, was }: { id: string; end: 'from' | 'to'; was: Vector3 },
+    state: SceneState,
+    { collection, id: thing }: Grip,
+    place: Vector3 | undefined,
+    gesture: string,
+  ): void {
+    const [shot, rests] = [this.studio.shotId(), state[collection][thing]?.position];
+    if (!shot || !rests || !place) return;
+    const to = was.map((v, k) => v + place[k]! - rests[k]!) as Vector3;
+    this.studio.edit(
+      end === 'from' ? 'Where it begins' : 'Where it ends',
+      (draft) => {
+        const move = draft.shots[shot]!.moves[id];
+        if (move?.kind === 'travel') move[end] = to;
+      },
+      gesture,
+    );
   }
 
   /** All that is selected and can be held; what hangs on something else of it goes with that. */
@@ -167,6 +225,7 @@ export class GripHold {
     const document = this.studio.document();
     const first = this.grip();
     if (!first) return [];
+    if (this.travel()) return [first];
     const nodes = topmost(document, this.studio.selectedNodes());
     const carriedAlong = new Set(nodes.flatMap((id) => subtree(document, id)));
     const others = this.studio.selection().flatMap(({ kind, id }): Grip[] => {
