@@ -130,6 +130,18 @@ describe('things that are copied', () => {
     expect(putThings(other, bundle, into(other))).toEqual([]);
   });
 
+  it('keys go on the same property of what is selected, one copy each', () => {
+    const document = studio();
+    document.lights['other'] = newLight('bulb', { id: 'other' });
+    const marks = [5, 9].map((frame) => ({ path: 'lights/lamp/power', frame }));
+    const bundle = liftThings(document, 'one', [], marks);
+    const onto = [{ kind: 'light' as const, id: 'other' }, { kind: 'node' as const, id: 'group' }]; // prettier-ignore
+    putThings(document, bundle, into(document, { shot: 'two', frame: 30, onto }));
+    const tracks = document.shots['two']!.tracks;
+    expect(tracks['lights/other/power']!.map(({ frame }) => frame)).toEqual([30, 34]);
+    expect(tracks['lights/lamp/power']).toBeUndefined();
+  });
+
   it('keys begin at the playhead of another shot, and take the place of keys there', () => {
     const document = studio();
     const marks = [5, 9].map((frame) => ({ path: 'lights/lamp/power', frame }));

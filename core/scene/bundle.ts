@@ -109,8 +109,8 @@ export function liftThings(
 }
 
 /**
- * Puts lifted things into a project. Moves go on what is selected where they can act on it, else on what they were on; keys begin at a
- * frame of the property they were of. What leads to nothing here is left out.
+ * Puts lifted things into a project. Moves and keys go on what is selected where they can act on it, else on what they were on; keys begin
+ * at a frame. What leads to nothing here is left out.
  * @returns what there is now that was not
  */
 export function putThings(
@@ -218,7 +218,11 @@ export function putThings(
     }
   }
   const first = Math.min(...Object.values(bundle.tracks).flatMap((keys) => keys.map((key) => key.frame)));
-  for (const [path, keys] of Object.entries(bundle.tracks)) {
+  const lanes = Object.entries(bundle.tracks).flatMap(([own, keys]) => {
+    const others = onto.flatMap((thing) => pathOn(own, thing) ?? []);
+    return (others.length > 0 ? others : [own]).map((path) => [path, keys] as const);
+  });
+  for (const [path, keys] of lanes) {
     if (readProperty(draft, path) === undefined) continue;
     const shifted = keys.map((key) => ({ ...copyOf(key), frame: key.frame - first + frame }));
     const frames = new Set(shifted.map((key) => key.frame));
@@ -242,13 +246,20 @@ function hasTarget(draft: ProjectDocument, { kind, target }: Pick<Move, 'kind' |
   return Object.hasOwn(draft[collection as 'nodes'] ?? {}, id);
 }
 
+const COLLECTIONS = { node: 'nodes', light: 'lights', camera: 'cameras', finish: 'finishes' };
+
+/** The same property of another thing; null where that is of another kind. */
+function pathOn(path: string, { kind, id }: Thing): string | null {
+  const [collection, , ...rest] = path.split('/');
+  return COLLECTIONS[kind as 'node'] === collection ? [collection, id, ...rest].join('/') : null;
+}
+
 /** What a move would act on of a thing; the part of it stays that it acted on before. */
 function targetOf(move: Move, { kind, id }: Thing): string | null {
-  const [collection, , ...rest] = move.target.split('/');
-  const own = { node: 'nodes', light: 'lights', camera: 'cameras', finish: 'finishes' }[kind as 'node'];
+  const own = COLLECTIONS[kind as 'node'];
   const { on, drives } = behaviourOf(move);
   if (!own) return null;
-  if (drives === 'value') return own === collection ? [own, id, ...rest].join('/') : null;
+  if (drives === 'value') return pathOn(move.target, { kind, id });
   return on.some((each) => each === own) ? `${own}/${id}` : null;
 }
 

@@ -18,6 +18,7 @@ const ORDERS: { value: Order; label: string }[] = [
   { value: 'middle', label: 'from the middle' },
   { value: 'random', label: 'at random' },
 ];
+const KINDS = { nodes: 'node', lights: 'light', cameras: 'camera', finishes: 'finish' } as const;
 const ALONG = [
   { value: 'middle', label: 'From the middle' },
   { value: 'x', label: 'Along X' },
@@ -103,6 +104,17 @@ const ALONG = [
         </div>
       }
     }
+    @if (things(); as things) {
+      <div class="on">
+        <span class="quiet">Acts on</span>
+        <zr-choice
+          label="What it acts on"
+          [options]="things.options"
+          [value]="things.value"
+          (chosen)="retarget($event)"
+        />
+      </div>
+    }
     <div class="row">
       <button matButton="tonal" matTooltip="Writes keys that do the same" (click)="edits.unfold(ids())">
         Unfold into keys
@@ -116,6 +128,12 @@ const ALONG = [
       flex-wrap: wrap;
       gap: 4px;
       padding-block: 4px;
+    }
+    .on {
+      display: grid;
+      grid-template-columns: 86px 1fr;
+      align-items: center;
+      gap: 6px;
     }
     zr-number,
     zr-choice {
@@ -133,6 +151,21 @@ export class MoveToolsComponent {
   readonly along = ALONG;
   readonly moves = computed((): Move[] => this.ids().flatMap((id) => this.studio.shot()?.moves[id] ?? []));
   readonly single = computed(() => (this.moves().length === 1 ? this.moves()[0]! : null));
+  /** What else the one that is picked could act on. */
+  readonly things = computed(() => {
+    const move = this.single();
+    const [collection, id = ''] = move?.target.split('/') ?? [];
+    const kind = KINDS[collection as keyof typeof KINDS];
+    if (!move || !kind) return null;
+    const record = this.studio.document()[collection as keyof typeof KINDS] as Record<
+      string,
+      { id: string; name: string }
+    >;
+    const options = Object.values(record)
+      .filter((each) => this.edits.canActOn(move, { kind, id: each.id }))
+      .map((each) => ({ value: each.id, label: each.name }));
+    return { kind, options, value: id };
+  });
   readonly turns = computed(() => ['turntable', 'hinge', 'tick'].includes(this.single()?.kind ?? ''));
   readonly muted = computed(() => this.moves().every(({ muted }) => muted));
   readonly order = signal<Order>('picked');
@@ -145,6 +178,11 @@ export class MoveToolsComponent {
   });
   readonly everyPart = signal(false);
   readonly led = signal<(typeof ALONG)[number]['value']>('middle');
+
+  retarget(id: string): void {
+    const things = this.things();
+    if (things) this.edits.retarget(this.ids(), { kind: things.kind, id });
+  }
 
   stagger(frames: number, order: Order, gesture = newGesture()): void {
     this.order.set(order);

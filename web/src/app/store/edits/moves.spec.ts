@@ -184,5 +184,9 @@ describe('moves that are there', () => {
     expect(made()[0]!.target).toBe('nodes/box');
     moves.retarget([move!.id], { kind: 'light', id: 'key' });
     expect(made()[0]!.target).toBe('nodes/box');
+    // Of a property it is the same one.
+    moves.put('ramp', ['lights/key/kelvin']);
+    moves.retarget([made()[1]!.id], { kind: 'light', id: 'lamp' });
+    expect(made()[1]!.target).toBe('lights/lamp/kelvin');
   });
 });

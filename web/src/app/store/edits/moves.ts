@@ -96,6 +96,17 @@ export class Moves {
     return null;
   }
 
+  /** What a move that is there would act on of another thing: of one of the same kind the same property. */
+  private actsOn(move: Move, thing: Selected): string | null {
+    const [collection, , ...property] = move.target.split('/');
+    if (property.length === 0 || COLLECTIONS[thing.kind as keyof typeof COLLECTIONS] !== collection)
+      return this.targetOf(move.kind, thing);
+    const path = [collection, thing.id, ...property].join('/');
+    return readProperty(this.studio.document(), path) === undefined ? null : path;
+  }
+
+  canActOn = (move: Move, thing: Selected): boolean => this.actsOn(move, thing) !== null;
+
   /**
    * What a move of a kind would act on: all that is selected, or that selected moves are on, parts without those below others. While nothing is selected, moves of cameras
    * act on the camera of the shot, and turns on the whole product.
@@ -370,7 +381,7 @@ export class Moves {
   retarget(ids: readonly string[], { kind, id }: Selected): void {
     const shot = this.studio.shot();
     const moves = ids.flatMap((each) => shot?.moves[each] ?? []);
-    const targets = new Map(moves.map((move) => [move.id, this.targetOf(move.kind, { kind, id })]));
+    const targets = new Map(moves.map((move) => [move.id, this.actsOn(move, { kind, id })]));
     if ([...targets.values()].every((target) => target === null)) {
       return this.notices.say('None of these moves can act on that.');
     }
