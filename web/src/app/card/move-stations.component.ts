@@ -4,6 +4,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Move } from '@zippy/core/document';
 import { Commands } from '../commands/commands';
 import { Moves } from '../store/edits/moves';
+import { Routes } from '../store/edits/routes';
 import { Studio } from '../store/studio';
 import { NumberFieldComponent } from '../ui/number-field.component';
 import { SmallButtonComponent } from '../ui/small-button.component';
@@ -57,6 +58,7 @@ type Route = Extract<Move, { kind: 'route' }>;
 export class MoveStationsComponent {
   private readonly studio = inject(Studio);
   private readonly moves = inject(Moves);
+  private readonly routes = inject(Routes);
   private readonly commands = inject(Commands);
   readonly move = input.required<Route>();
 
@@ -65,14 +67,14 @@ export class MoveStationsComponent {
   }
 
   put(k: number): void {
-    this.moves.station.set(k);
+    this.routes.station.set(k);
     this.commands.runOfPicture('Put the view into the viewpoint');
   }
 
   /** Goes to the frame that is nearest to a viewpoint. */
   go(k: number): void {
     this.studio.lookThroughCamera(true);
-    this.studio.goTo(this.moves.frameOfStation(this.move(), k));
+    this.studio.goTo(this.routes.frameOfStation(this.move(), k));
   }
 
   setLens(k: number, focalLength: number, gesture: string): void {

@@ -3,7 +3,9 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { Move } from '@zippy/core/document';
 import { MovePicks } from '../store/edits/move-picks';
-import { Moves, type Order } from '../store/edits/moves';
+import type { Order } from '../store/edits/move-order';
+import { Moves } from '../store/edits/moves';
+import { WaysApart } from '../store/edits/ways-apart';
 import { Studio } from '../store/studio';
 import { ChoiceComponent } from '../ui/choice.component';
 import { newGesture } from '../ui/gesture';
@@ -146,6 +148,7 @@ export class MoveToolsComponent {
   readonly studio = inject(Studio);
   readonly edits = inject(Moves);
   readonly picks = inject(MovePicks);
+  private readonly waysApart = inject(WaysApart);
   readonly ids = input.required<string[]>();
   readonly orders = ORDERS;
   readonly along = ALONG;
@@ -191,7 +194,7 @@ export class MoveToolsComponent {
 
   apart(move: Move, along: (typeof ALONG)[number]['value']): void {
     this.led.set(along);
-    const ways = this.edits.apart(move.target.split('/')[1]!, along, this.everyPart());
+    const ways = this.waysApart.of(move.target.split('/')[1]!, along, this.everyPart());
     this.edits.change('Ways apart', move.id, (draft) => void (draft.kind === 'explode' && (draft.ways = ways)));
   }
 

@@ -42,7 +42,7 @@ import { Playback } from '../store/playback';
 import { SceneBounds } from '../store/scene-bounds';
 import { Notices } from '../store/notices';
 import { Studio } from '../store/studio';
-import { Moves } from '../store/edits/moves';
+import { Routes } from '../store/edits/routes';
 import { Things } from '../store/edits/things';
 import { Watching } from '../store/watching';
 import { DragBox } from './drag-box';
@@ -147,7 +147,7 @@ export class PictureComponent {
   readonly studio = inject(Studio);
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
-  private readonly moves = inject(Moves);
+  private readonly routes = inject(Routes);
   private readonly notices = inject(Notices);
   private readonly bounds = inject(SceneBounds);
   private readonly importer = inject(Importer);
@@ -465,7 +465,7 @@ export class PictureComponent {
     const seen = this.throughCamera() ? this.studio.frameState().camera?.id : undefined;
     const camera = seen ? this.studio.document().cameras[seen] : undefined;
     // On a route it is where the viewpoints say, however it is flown.
-    return camera && !camera.locked && !this.moves.onRoute(camera.id) ? camera.id : null;
+    return camera && !camera.locked && !this.routes.onRoute(camera.id) ? camera.id : null;
   });
   private shown: StageView | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -841,7 +841,7 @@ export class PictureComponent {
       {
         name: 'Put the view into the viewpoint',
         words: 'replace viewpoint route',
-        run: () => this.viewToRoute(this.moves.station() ?? undefined),
+        run: () => this.viewToRoute(this.routes.station() ?? undefined),
       },
       { name: 'Take this view', words: 'update camera', keys: 'Shift+Q', run: () => this.takeView() },
       ...WALKS.map(([where, keys]) => ({
@@ -1002,9 +1002,9 @@ export class PictureComponent {
 
   /** Keeps the view as the next viewpoint of the route that is selected, or in place of one. */
   private viewToRoute(station?: number): void {
-    const [route, point] = [this.moves.route(), this.stage()?.viewPoint()];
+    const [route, point] = [this.routes.route(), this.stage()?.viewPoint()];
     if (!route) return this.notices.say('Select a route on the time strip first; the Motion desk makes one.');
-    if (point) this.moves.putStation(route, point, station);
+    if (point) this.routes.putStation(route, point, station);
   }
 
   keepView(): void {

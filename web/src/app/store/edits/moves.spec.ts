@@ -8,6 +8,7 @@ import { SceneBounds } from '../scene-bounds';
 import type { Studio } from '../studio';
 import type { Selected } from '../view/view.state';
 import { Moves } from './moves';
+import { Routes } from './routes';
 
 let studio: Studio;
 let moves: Moves;
@@ -126,20 +127,21 @@ describe('a route', () => {
     });
     studio.selectAll(['eye', 'second'].map((id) => ({ kind: 'camera', id })));
     begin('Route');
+    const routes = TestBed.inject(Routes);
     const [route] = made();
     expect(route).toMatchObject({
       kind: 'route',
       target: 'cameras/eye',
       stations: [{}, { position: [9, 9, 900], focalLength: 90 }],
     });
-    expect(moves.onRoute('eye')).toBe(true);
-    moves.putStation(route!.id, { position: [0, 0, 400], target: [0, 0, 100] });
-    moves.putStation(route!.id, { position: [1, 2, 3], target: [0, 0, 0] }, 0);
+    expect(routes.onRoute('eye')).toBe(true);
+    routes.putStation(route!.id, { position: [0, 0, 400], target: [0, 0, 100] });
+    routes.putStation(route!.id, { position: [1, 2, 3], target: [0, 0, 0] }, 0);
     expect(studio.shot()!.moves[route!.id]).toMatchObject({
       stations: [{ position: [1, 2, 3] }, {}, { position: [0, 0, 400], focusDistance: 300, focalLength: 90 }],
     });
-    expect(moves.frameOfStation(studio.shot()!.moves[route!.id]!, 0)).toBe(1);
-    expect(moves.frameOfStation(studio.shot()!.moves[route!.id]!, 2)).toBe(48);
+    expect(routes.frameOfStation(studio.shot()!.moves[route!.id]!, 0)).toBe(1);
+    expect(routes.frameOfStation(studio.shot()!.moves[route!.id]!, 2)).toBe(48);
   });
 });
 

@@ -10,27 +10,8 @@ import {
   type Shot,
   type Vector3,
 } from '@zippy/core/document';
-import {
-  add,
-  distance,
-  invertTransform,
-  length,
-  normalize,
-  scale,
-  subtract,
-  transformDirection,
-  transformPoint,
-} from '@zippy/core/geometry';
-import {
-  changedBy,
-  MOVE_KINDS,
-  newMove,
-  putUnfolded,
-  sampleProperty,
-  stationOf,
-  unfoldMoves,
-  type Occasion,
-} from '@zippy/core/motion';
+import { add, distance, invertTransform, length, subtract, transformPoint } from '@zippy/core/geometry';
+import { MOVE_KINDS, newMove, putUnfolded, unfoldMoves, type Occasion } from '@zippy/core/motion';
 import { axisInParent, topmost, worldTransforms } from '@zippy/core/scene';
 import { MOVE_STARTS, type MoveStart } from '../../kinds/moves';
 import { many } from '../../ui/many';
@@ -38,6 +19,9 @@ import { Notices } from '../notices';
 import { SceneBounds } from '../scene-bounds';
 import { Studio } from '../studio';
 import type { Selected } from '../view/view.state';
+import { MoveOrder, type Order } from './move-order';
+import { Routes } from './routes';
+import { WaysApart } from './ways-apart';
 
 type Carrier = (typeof MOVE_KINDS)[MoveKind]['on'][number];
 
@@ -57,19 +41,15 @@ export type NewMoveTime = 'shot' | 'playhead';
 const KEPT_AS = 'zippy.new-moves';
 /** Frames that a move from the playhead has at least; with fewer left it fills the shot. */
 const LEAST = 2;
-/** Of the way of a part from the middle, by which it comes out when a group is taken apart; and of the group's size, what each comes out at least. */
-const APART = 0.9;
-const LEAST_APART = 0.12;
-
-/** By what the moves of several things begin one after the other. */
-export type Order = 'picked' | 'x' | 'y' | 'z' | 'middle' | 'random';
-
 /** Moves: putting them on things, and what is done with those that are there. */
 @Injectable({ providedIn: 'root' })
 export class Moves {
   private readonly studio = inject(Studio);
   private readonly bounds = inject(SceneBounds);
   private readonly notices = inject(Notices);
+  private readonly waysApart = inject(WaysApart);
+  private readonly order = inject(MoveOrder);
+  private readonly routes = inject(Routes);
 
   /** The one rule for when new moves happen, remembered in this browser. */
   readonly time = signal<NewMoveTime>(localStorage.getItem(KEPT_AS) === 'playhead' ? 'playhead' : 'shot');
@@ -85,7 +65,7 @@ export class Moves {
     const collection = COLLECTIONS[of as keyof typeof COLLECTIONS];
     if (!collection) return null;
     if (on.some((each) => each === collection)) {
-      return kind === 'explode' && this.below(id).length < 2 ? null : `${collection}/${id}`;
+      return kind === 'explode' && this.waysApart.below(id).length < 2 ? null : `${collection}/${id}`;
     }
     for (const each of on) {
       const property = each in PROPERTIES ? PROPERTIES[each as keyof typeof PROPERTIES][of] : undefined;
@@ -159,8 +139,12 @@ export class Moves {
 
   /** Puts a move on each of the things that it can act on, as one step. */
   begin(kind: MoveKind, start: MoveStart): void {
-    if (kind === 'route' && this.routeThrough(start)) return;
-    this.put(kind, this.targets(kind), start);
+    const stations = kind === 'route' ? this.routes.chosenStations() : [];
+    const camera = this.studio.shot()?.camera;
+    // Several cameras that are selected are the viewpoints of one route of the shot's own.
+    if (stations.length > 0 && camera)
+      this.put(kind, [`cameras/${camera}`], { ...start, numbers: () => ({ stations }) });
+    else this.put(kind, this.targets(kind), start);
   }
 
   /** Puts a move of a kind on each target, as one step. */
@@ -211,7 +195,7 @@ export class Moves {
       camera:
         camera ??
         (light ? { ...light, roll: 0, focalLength: 50, focusDistance: distance(light.position, light.target) } : null),
-      apart: kind === 'explode' && node ? this.apart(id, 'middle') : [],
+      apart: kind === 'explode' && node ? this.waysApart.of(id, 'middle') : [],
     };
   }
 
@@ -248,39 +232,6 @@ export class Moves {
     const inverse =
       parent === null ? null : invertTransform(worldTransforms(this.studio.presentAtRest(), [parent]).get(parent)!);
     return inverse ? transformPoint(inverse, point) : point;
-  }
-
-  /** What a group comes apart into: what lies in it, or in the one thing that lies in it. */
-  private below(id: string): string[] {
-    const { nodes } = this.studio.document();
-    const within = Object.values(nodes).flatMap((node) => (node.parent === id ? [node.id] : []));
-    return within.length === 1 && !nodes[within[0]!]!.mesh ? this.below(within[0]!) : within;
-  }
-
-  /** Ways on which the things in a group come apart, those that are farthest out first. @param along from the middle, or one axis of the world */
-  apart(id: string, along: 'middle' | 'x' | 'y' | 'z', parts = false): { node: string; way: Vector3 }[] {
-    const document = this.studio.document();
-    const all = subtree(document, id);
-    const { center, size } = this.bounds.around(all);
-    const { nodes } = document;
-    const things = parts ? all.filter((each) => nodes[each]!.mesh) : this.below(id);
-    const world = worldTransforms(this.studio.presentAtRest());
-    const axis = 'xyz'.indexOf(along);
-    const ways = things.map((node) => {
-      const out = subtract(this.bounds.around(subtree(document, node)).center, center);
-      const led = (axis < 0 ? out : out.map((v, k) => (k === axis ? v : 0))) as Vector3;
-      const far = length(led);
-      // What sits in the middle stays there, unless all of it has to go one way.
-      const way =
-        far < 1e-6 * size ? ([0, 0, 0] as Vector3) : add(scale(led, APART), scale(normalize(led), LEAST_APART * size));
-      return { node, way, far };
-    });
-    ways.sort((a, b) => b.far - a.far);
-    return ways.map(({ node, way }) => {
-      const { parent } = nodes[node]!;
-      const inverse = parent === null ? null : invertTransform(world.get(parent)!);
-      return { node, way: inverse ? transformDirection(inverse, way) : way };
-    });
   }
 
   /** Kinds of moves that can set a property. */
@@ -337,7 +288,7 @@ export class Moves {
     if (!shot || ids.length < 2) return;
     const moves = ids.flatMap((id) => shot.moves[id] ?? []);
     const first = Math.min(...moves.map(({ start }) => start));
-    const ranks = this.ranked(moves, order);
+    const ranks = this.order.ranked(moves, order);
     this.inShot(
       'Stagger moves',
       (draft) => {
@@ -347,34 +298,6 @@ export class Moves {
       },
       gesture,
     );
-  }
-
-  private ranked(moves: readonly Move[], order: Order): Move[] {
-    if (order === 'picked') return [...moves];
-    if (order === 'random') {
-      const shuffled = [...moves];
-      for (let k = shuffled.length - 1; k > 0; k--) {
-        const other = Math.floor(Math.random() * (k + 1));
-        [shuffled[k], shuffled[other]] = [shuffled[other]!, shuffled[k]!];
-      }
-      return shuffled;
-    }
-    const placed = moves.map((move) => ({ move, place: this.placeOf(move) }));
-    const middle = scale(
-      placed.reduce<Vector3>((sum, { place }) => add(sum, place), [0, 0, 0]),
-      1 / placed.length,
-    );
-    const rank = ({ place }: { place: Vector3 }) =>
-      order === 'middle' ? distance(place, middle) : place['xyz'.indexOf(order)]!;
-    return placed.sort((a, b) => rank(a) - rank(b)).map(({ move }) => move);
-  }
-
-  private placeOf(move: Move): Vector3 {
-    const [collection, id = ''] = changedBy(move)[0]?.split('/') ?? [];
-    const document = this.studio.document();
-    if (collection === 'nodes' && document.nodes[id]) return this.bounds.around(subtree(document, id)).center;
-    const aimed = { ...document.lights, ...document.cameras }[id];
-    return aimed ? [...aimed.position] : [0, 0, 0];
   }
 
   /** Puts moves on other things than they are on. */
@@ -388,66 +311,5 @@ export class Moves {
     this.inShot('Move to another thing', (draft) => {
       for (const [each, target] of targets) if (target && draft.moves[each]) draft.moves[each].target = target;
     });
-  }
-
-  /** The route that is selected, by its id. */
-  readonly route = computed((): string | null => {
-    const primary = this.studio.primary();
-    const move = primary?.kind === 'move' ? this.studio.shot()?.moves[primary.id] : undefined;
-    return move?.kind === 'route' ? move.id : null;
-  });
-  /** The viewpoint of it that a view is put into. */
-  readonly station = signal<number | null>(null);
-
-  /** Whether a camera goes where a route leads it. */
-  onRoute(camera: string): boolean {
-    return Object.values(this.studio.shot()?.moves ?? {}).some(
-      ({ kind, target, muted }) => kind === 'route' && !muted && target === `cameras/${camera}`,
-    );
-  }
-
-  /** Keeps a view as a viewpoint of a route: in place of one, or as the next. */
-  putStation(id: string, view: { position: Vector3; target: Vector3 }, instead?: number): void {
-    const move = this.studio.shot()?.moves[id];
-    const camera = move && this.studio.placedAtRest().cameras[move.target.split('/')[1] ?? ''];
-    if (move?.kind !== 'route' || !camera) return;
-    const lens = (instead === undefined ? move.stations.at(-1) : move.stations[instead]) ?? camera;
-    const focusDistance = Math.max(1, distance(view.position, view.target));
-    const station = stationOf({ roll: lens.roll, focalLength: lens.focalLength, ...view, focusDistance });
-    this.change(instead === undefined ? 'Add viewpoint' : 'Change viewpoint', id, (draft) => {
-      if (draft.kind !== 'route') return;
-      if (instead === undefined) draft.stations.push(station);
-      else draft.stations[instead] = station;
-    });
-  }
-
-  /** The frame of the shot on which a route is nearest to one of its viewpoints. */
-  frameOfStation(move: Move, k: number): number {
-    const shot = this.studio.shot();
-    const document = this.studio.document();
-    if (!shot || move.kind !== 'route' || !move.stations[k]) return move.start;
-    const place = sampleProperty(document, shot, `${move.target}/position`);
-    let [best, least] = [move.start, Infinity];
-    for (let frame = move.start; frame < move.start + move.length && frame <= shot.length; frame++) {
-      const away = distance(place(frame) as Vector3, move.stations[k].position);
-      if (away < least - 1e-6) [best, least] = [frame, away];
-    }
-    return best;
-  }
-
-  /** Several cameras that are selected are the viewpoints of one route of the shot's camera. */
-  private routeThrough(start: MoveStart): boolean {
-    const [shot, state] = [this.studio.shot(), this.studio.placedAtRest()];
-    const cameras = this.studio
-      .selection()
-      .flatMap(({ kind, id }) => (kind === 'camera' ? (state.cameras[id] ?? []) : []));
-    const of = shot?.camera ?? cameras[0]?.id;
-    if (!shot || !of || cameras.length < 2) return false;
-    const [from, frames] = this.timeIn(shot);
-    const move = this.make('route', `cameras/${of}`, from, frames, [`cameras/${of}`], start);
-    if (move.kind === 'route') move.stations = cameras.map((camera) => stationOf(camera));
-    this.studio.edit('Route through cameras', (draft) => void (draft.shots[shot.id]!.moves[move.id] = move));
-    this.studio.selectAll([{ kind: 'move', id: move.id }]);
-    return true;
   }
 }
