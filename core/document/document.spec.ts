@@ -168,6 +168,33 @@ describe('opening a document', () => {
     expect(opened.finishes['f']!.maps).toEqual({ baseColor: map });
   });
 
+  it('brings a document of version 11 up to date: its moves act in full, about what they acted about, and its shots are in the film', () => {
+    const now = structuredClone(newDocument('F'));
+    now.nodes = { n: newNode({ id: 'n' }) };
+    const [shot] = Object.values(now.shots);
+    const { markers, framed, included, ...oldShot } = shot!;
+    const base = {
+      name: 'Move',
+      target: 'nodes/n',
+      start: 1,
+      length: 48,
+      repeat: 1,
+      mirrored: false,
+      pace: 'linear',
+      axis: [0, 1, 0],
+    };
+    const moves = {
+      t: { id: 't', kind: 'turntable', ...base, turns: 1, startAngle: 0, direction: 1 },
+      o: { id: 'o', kind: 'orbit', ...base, angle: 1, center: null },
+    };
+    const opened = openDocument(
+      JSON.parse(JSON.stringify({ ...now, schemaVersion: 11, shots: { s: { ...oldShot, id: 's', moves } } })),
+    );
+    expect(opened.shots['s']).toMatchObject({ markers, framed, included });
+    expect(opened.shots['s']!.moves['t']).toMatchObject({ muted: false, weight: 1, perCopy: 0, center: null });
+    expect(opened.shots['s']!.moves['o']).toMatchObject({ rise: 0, away: 1 });
+  });
+
   it('brings a document of version 8 up to date: films in the usual size, rendered as before', () => {
     const without = (of: object, ...names: string[]) =>
       Object.fromEntries(Object.entries(of).filter(([name]) => !names.includes(name)));
