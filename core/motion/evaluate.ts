@@ -95,9 +95,16 @@ function placeElsewhere(document: ProjectDocument, shot: Shot, move: Move, node:
   return placeIn(evaluateProperties(movedPart(document, own, [`nodes/${node}`]), own, frame), node);
 }
 
-/** All that the tracer reads of one frame of a shot. */
-export function evaluate(document: ProjectDocument, shot: Shot | null, frame: number): FrameState {
-  const state = evaluateProperties(document, shot, frame);
+/**
+ * All that the tracer reads of one frame of a shot.
+ * @param state every property on that frame, where that is known already
+ */
+export function evaluate(
+  document: ProjectDocument,
+  shot: Shot | null,
+  frame: number,
+  state: SceneState = evaluateProperties(document, shot, frame),
+): FrameState {
   const world = new Map<string, PlacedNode>();
   const parts: PartState[] = [];
   /** With labels on them, or between two. */

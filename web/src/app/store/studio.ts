@@ -81,7 +81,9 @@ export class Studio {
   readonly placed = computed((): SceneState => this.placedOn(this.frame()) ?? this.present());
   /** What a part wears in the colourway that is shown: the id of a finish. */
   readonly dressed = computed(() => dressedBy(this.document(), this.shot() ?? null));
-  readonly frameState = computed((): FrameState => evaluate(this.document(), this.shot(), this.frame()));
+  readonly frameState = computed((): FrameState =>
+    evaluate(this.document(), this.shot(), this.frame(), this.present()),
+  );
   /** The playhead as panels see it: it rests while the shot plays, so that no frame wakes them. */
   readonly restFrame = linkedSignal<{ playing: boolean; frame: number }, number>({
     source: () => (this.playing() ? { playing: true, frame: 0 } : { playing: false, frame: this.frame() }),
@@ -95,7 +97,7 @@ export class Studio {
     this.playing() ? (this.placedOn(this.restFrame()) ?? this.presentAtRest()) : this.placed(),
   );
   readonly frameStateAtRest = computed(() =>
-    this.playing() ? evaluate(this.document(), this.shot(), this.restFrame()) : this.frameState(),
+    this.playing() ? evaluate(this.document(), this.shot(), this.restFrame(), this.presentAtRest()) : this.frameState(),
   );
   readonly primary = computed((): Selected | null => this.selection().at(-1) ?? null);
   readonly selectedIds = computed(() => new Set(this.selection().map(({ id }) => id)));
