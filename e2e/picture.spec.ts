@@ -160,7 +160,7 @@ test('takes a free view into the camera, and walks with it', async () => {
   const before = await place();
   await page.keyboard.press('Alt+3');
   await expect(page.getByRole('button', { name: 'Through the camera' })).toHaveAttribute('aria-pressed', 'false');
-  await page.keyboard.press('Shift+K');
+  await page.keyboard.press('Shift+Q');
   await expect(page.getByRole('button', { name: 'Through the camera' })).toHaveAttribute('aria-pressed', 'true');
   await expect.poll(async () => Number(await place())).toBeLessThan(-100);
   const taken = await place();
