@@ -78,7 +78,7 @@ const FAMILIES = (
               (click)="shines.sweep(lamp()!)"
             >
               <svg viewBox="0 0 34 16" aria-hidden="true"><path d="M3 13c8-10 20-10 28 0M9 8l2-3m6 1V2m8 6 2-3" /></svg>
-              Sweep along
+              Sweep
             </button>
           }
         </div>
