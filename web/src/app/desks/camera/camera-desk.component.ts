@@ -4,6 +4,7 @@ import { RowComponent } from '../../ui/row.component';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { Surveyed } from '@zippy/core/checks';
 import { inOrder } from '@zippy/core/document';
 import { Commands } from '../../commands/commands';
 import { IconComponent } from '../../ui/icon.component';
@@ -76,7 +77,7 @@ import { many } from '../../ui/many';
       <p class="quiet">
         {{ shot.framed.length > 0 ? many(shot.framed.length, 'part') : 'The whole product' }} shall stay in the picture
         @if (survey(); as found) {
-          · {{ room(found.reach) }}
+          · {{ room(found) }}
         }
       </p>
       <div class="row" role="group" aria-label="What shall stay in the picture">
@@ -122,7 +123,9 @@ export class CameraDeskComponent {
   readonly cameras = computed(() => inOrder(this.studio.document().cameras));
 
   /** How much of the picture is left at its edges, on the frame with the least. */
-  room(reach: number): string {
+  room({ reach, faults }: Surveyed): string {
+    const leaves = faults.some(({ kind }) => kind === 'leaves');
+    if (reach > 1 && !leaves) return 'a close-up: it is never whole in it';
     if (!Number.isFinite(reach)) return 'some of it is behind the camera';
     if (reach > 1) return 'some of it is cut off';
     return `${Math.round((1 - reach) * 50)} % of the picture to spare at its edges`;
