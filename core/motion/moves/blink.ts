@@ -26,6 +26,8 @@ export const blink = moveKind(
     drives: 'value',
     takes: ['number'],
     exclusive: false,
+    // As bright as it is now at its brightest.
+    begin: ({ present }) => (typeof present === 'number' && present > 0 ? { high: present } : {}),
     mapValues: (move, change) => void ([move.low, move.high] = change([move.low, move.high]) as [number, number]),
     /** `low` before, between and after blinks. */
     value(move, frame) {

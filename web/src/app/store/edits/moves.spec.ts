@@ -95,6 +95,15 @@ describe('a new move', () => {
     expect(studio.selection()).toHaveLength(1);
   });
 
+  it('stays within what its value can be, and is as bright as it is now', () => {
+    const focal = start('Fade out');
+    moves.put(focal.kind, ['cameras/eye/focalLength'], focal.start);
+    const { focalLength } = studio.document().cameras['eye']!;
+    expect(made()[0]).toMatchObject({ from: focalLength, to: 4 });
+    moves.put('blink', ['lights/key/power']);
+    expect(made()[1]).toMatchObject({ low: 0, high: studio.document().lights['key']!.power });
+  });
+
   it('goes on any value that its kind can set, from the field of it', () => {
     const titles = (path: string) => moves.kindsFor(path).map(({ start: { title } }) => title);
     expect(titles('cameras/eye/fStop')).toEqual([

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
+  nearest,
   propertyAt,
   propertyKind,
   readProperty,
@@ -11,7 +12,7 @@ import {
   type Vector3,
 } from '@zippy/core/document';
 import { add, distance, invertTransform, length, subtract, transformPoint } from '@zippy/core/geometry';
-import { MOVE_KINDS, newMove, putUnfolded, unfoldMoves, type Occasion } from '@zippy/core/motion';
+import { behaviourOf, MOVE_KINDS, newMove, putUnfolded, unfoldMoves, type Occasion } from '@zippy/core/motion';
 import { axisInParent, topmost, worldTransforms } from '@zippy/core/scene';
 import { MOVE_STARTS, type MoveStart } from '../../kinds/moves';
 import { many } from '../../ui/many';
@@ -175,7 +176,13 @@ export class Moves {
   ): Move {
     const about = this.occasion(kind, target, all);
     const move = newMove(kind, target, from, frames, about);
-    return start ? ({ ...move, name: start.title, ...start.numbers?.(move, about) } as Move) : move;
+    const made = start ? ({ ...move, name: start.title, ...start.numbers?.(move, about) } as Move) : move;
+    // Nothing is not in the range of everything: no lens has a focal length of 0.
+    const property = propertyAt(target);
+    const behaviour = behaviourOf(made);
+    if (property && behaviour.drives === 'value')
+      behaviour.mapValues?.(made, (values) => values.map((value) => nearest(property, value)));
+    return made;
   }
 
   /** A new move of the kind of another one, on the same thing. */
