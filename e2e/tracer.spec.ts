@@ -205,7 +205,8 @@ test('parts and finishes are saved as a GLB that opens again', async () => {
 test('without memory that can be shared, one worker refines the picture alone and hears the next wish', async ({
   browser,
 }) => {
-  const alone = await browser.newPage();
+  // One worker at a small picture: this is about that it gets on at all.
+  const alone = await browser.newPage({ viewport: { width: 900, height: 620 } });
   // A page that is not isolated from others, as on an address without https, gets no shared memory.
   await alone.route(
     (url) => !url.pathname.startsWith('/api/'),

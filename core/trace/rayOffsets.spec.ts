@@ -138,14 +138,17 @@ describe('a luminous part over a floor, block by block by the formula of Lambert
     });
   }
 
-  describe.each(bodies)('$name', (body) => {
+  /** Every body meets two of these and every one of these two bodies; with `EVERY` in the environment all meet all. */
+  const placed = [
+    [1, 0],
+    [0.1, 3000],
+    [1, 3000],
+    [10, 3000],
+  ] as const;
+
+  describe.each(bodies.map((body, index) => ({ ...body, index })))('$name', ({ index, ...body }) => {
     const expected = expectedOf(body);
-    it.each([
-      [1, 0],
-      [0.1, 3000],
-      [1, 3000],
-      [10, 3000],
-    ])('at scale %f, moved by %f mm', async (scale, away) => {
+    it.each(placed.filter((_, k) => process.env['EVERY'] || (k + index) % 4 < 2))('at scale %f, moved by %f mm', async (scale, away) => {
       const [x, y, z] = [away, away / 2, away / 3];
       const lamp = quaternionAbout([0, 1, 0], (body.angle * Math.PI) / 180);
       const film = await renderScene(

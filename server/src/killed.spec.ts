@@ -12,7 +12,7 @@ import { seeded } from '../../core/intake/testing/broken';
 import { stlBinary } from '../../core/intake/testing/samples';
 
 /** How often the server is killed; every release is tried with 100. */
-const KILLS = Number(process.env['KILLS'] ?? 6);
+const KILLS = Number(process.env['KILLS'] ?? 4);
 const data = mkdtempSync(join(tmpdir(), 'zippy-killed-'));
 afterAll(() => rmSync(data, { recursive: true, force: true }));
 const main = fileURLToPath(new URL('main.ts', import.meta.url));
