@@ -47,7 +47,7 @@ describe('what will spoil a film', () => {
     const document = studio();
     const clip = { order: 0, from: 1, to: 2, speed: 1, loop: 1, reverse: false };
     document.reel.clips = { a: { id: 'a', take: 'half', ...clip }, b: { id: 'b', take: 'gone', ...clip } };
-    const take = { id: 'half', number: 4, first: 1, last: 2, done: [1] };
+    const take = { id: 'half', number: 4, first: 1, last: 2, settings: { step: 1 }, done: [1] };
     expect(findFaults(document, { takes: [take] }).map(({ fault }) => fault)).toEqual([
       { clip: 'a', take: 4 },
       { clip: 'b', take: null },

@@ -8,6 +8,7 @@ import type { LookupTable } from './lookupTable';
 import { luminance } from './luminance';
 import { NoiseFilter } from './noiseFilter';
 import { finishPrint } from './print';
+import { toBytes } from './quantise';
 import { steadyFrame, type Neighbours } from './steady';
 
 /** What developing a frame needs besides it. */
@@ -37,13 +38,18 @@ export class Darkroom {
    * @returns 8-bit RGBA, alpha straight (not premultiplied), top row first
    */
   develop(frame: LinearFrame, look: Look, besides: Besides = {}): Uint8Array<ArrayBuffer> {
+    return toBytes(this.print(frame, look, besides));
+  }
+
+  /** The same as coded display values before they are rounded: 0 to 1 and a little beyond. */
+  print(frame: LinearFrame, look: Look, besides: Besides = {}): Float32Array {
     const clean = this.clean(frame, look, besides.neighbours);
     const { width, height } = frame;
     const bloomed = look.bloomAmount > 0 ? addBloom(clean, look, 2 ** look.exposure) : clean.beauty;
     const light = throughLens({ width, height, pixels: bloomed }, look);
     const print = { width, height, pixels: grade(light, look, besides.lookup ?? null) };
     finishPrint(print, look, besides.frame ?? 0);
-    return quantise(print.pixels);
+    return print.pixels;
   }
 
   /**
@@ -116,22 +122,3 @@ function weighSpecks({ width, height, beauty, specks }: LinearFrame, amount: num
 }
 
 const AROUND = [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const; // prettier-ignore
-
-/** Coded values as bytes, with dither. */
-function quantise(coded: Float32Array): Uint8Array<ArrayBuffer> {
-  const out = new Uint8Array(coded.length);
-  for (let at = 0; at < coded.length; at += 4) {
-    // A frame's dither is always the same, so that a held frame stands still in the film.
-    const dither = noise(at >> 2) - 0.5;
-    for (let k = at; k < at + 3; k++) out[k] = Math.min(255, Math.max(0, Math.round(coded[k]! * 255 + dither)));
-    out[at + 3] = Math.round(coded[at + 3]! * 255);
-  }
-  return out;
-}
-
-/** A fixed number in [0, 1) for every pixel. */
-function noise(index: number): number {
-  let x = Math.imul(index ^ (index >>> 16), 0x21f0aaad);
-  x = Math.imul(x ^ (x >>> 15), 0x735a2d97);
-  return ((x ^ (x >>> 15)) >>> 8) / 16777216;
-}

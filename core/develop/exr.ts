@@ -16,6 +16,15 @@ export interface ExrPicture {
   channels: ExrChannel[];
 }
 
+/** What stands in front of the pixels. */
+export interface ExrHeader {
+  width: number;
+  height: number;
+  channels: readonly Pick<ExrChannel, 'name' | 'type'>[];
+  /** Attributes of one string each. */
+  text: Record<string, string>;
+}
+
 const MAGIC = 20000630;
 const TYPES = ['uint', 'half', 'float'] as const;
 const BYTES = { uint: 4, half: 2, float: 4 } as const;
@@ -165,7 +174,20 @@ export function readExr(
   }
 }
 
-function readScanLines(bytes: Uint8Array, deflate: Deflate, wanted: (channel: string) => boolean): ExrPicture {
+/**
+ * What the header of a file says, without its pixels.
+ * @throws UserProblem `exr-broken`
+ */
+export function readExrHeader(bytes: Uint8Array): ExrHeader {
+  try {
+    const { width, height, channels, text } = readHeader(bytes);
+    return { width, height, channels, text };
+  } catch (error) {
+    throw error instanceof UserProblem ? error : broken();
+  }
+}
+
+function readHeader(bytes: Uint8Array): ExrHeader & { at: number; lines: number } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (view.getInt32(0, true) !== MAGIC || (view.getInt32(4, true) & ~(0xff | LONG_NAMES)) !== 0) throw broken();
   let at = 8;
@@ -176,13 +198,13 @@ function readScanLines(bytes: Uint8Array, deflate: Deflate, wanted: (channel: st
     at = end + 1;
     return value;
   };
-  const channels: ExrChannel[] = [];
   let compression = -1;
   let [width, height] = [0, 0];
-  const found: { name: string; type: (typeof TYPES)[number] }[] = [];
+  const channels: { name: string; type: (typeof TYPES)[number] }[] = [];
+  const text: Record<string, string> = {};
   while (bytes[at] !== 0) {
     const name = string();
-    string();
+    const type = string();
     const size = view.getInt32(at, true);
     at += 4;
     const end = at + size;
@@ -195,21 +217,27 @@ function readScanLines(bytes: Uint8Array, deflate: Deflate, wanted: (channel: st
     if (name === 'channels') {
       while (bytes[at] !== 0) {
         const channel = string();
-        const type = TYPES[view.getInt32(at, true)];
-        if (!type || view.getInt32(at + 8, true) !== 1 || view.getInt32(at + 12, true) !== 1) throw broken();
-        found.push({ name: channel, type });
+        const kind = TYPES[view.getInt32(at, true)];
+        if (!kind || view.getInt32(at + 8, true) !== 1 || view.getInt32(at + 12, true) !== 1) throw broken();
+        channels.push({ name: channel, type: kind });
         at += 16;
       }
     }
+    if (type === 'string') text[name] = new TextDecoder().decode(bytes.subarray(at, end));
     at = end;
   }
-  at++;
   const lines = { 0: 1, 2: 1, 3: LINES }[compression];
-  if (!lines || !(width > 0 && height > 0 && width * height <= 2 ** 28) || found.length === 0) throw broken();
-  for (const { name, type } of found) {
+  if (!lines || !(width > 0 && height > 0 && width * height <= 2 ** 28) || channels.length === 0) throw broken();
+  return { width, height, channels, text, at: at + 1, lines };
+}
+
+function readScanLines(bytes: Uint8Array, deflate: Deflate, wanted: (channel: string) => boolean): ExrPicture {
+  const { width, height, channels: found, at, lines } = readHeader(bytes);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const channels = found.map(({ name, type }): ExrChannel => {
     const size = wanted(name) ? width * height : 0;
-    channels.push({ name, type, data: type === 'uint' ? new Uint32Array(size) : new Float32Array(size) });
-  }
+    return { name, type, data: type === 'uint' ? new Uint32Array(size) : new Float32Array(size) };
+  });
   const rowBytes = found.reduce((sum, { type }) => sum + BYTES[type] * width, 0);
   const blocks = Math.ceil(height / lines);
   for (let k = 0; k < blocks; k++) {

@@ -171,14 +171,13 @@ export function filmFrame(kept: KeptFilm): LinearFrame {
 
 const LIGHT_LAYER = /^light_(.+)\.[RGB]$/;
 
-/** Names of the light layers that a kept frame has. @throws UserProblem `exr-broken` */
-export function lightLayers(bytes: Uint8Array, deflate?: Deflate): string[] {
+/** Names of the light layers among a kept frame's channels. */
+export function lightLayers(channels: Iterable<string>): string[] {
   const names = new Set<string>();
-  readExr(bytes, deflate, (channel) => {
+  for (const channel of channels) {
     const name = LIGHT_LAYER.exec(channel)?.[1];
     if (name) names.add(name);
-    return false;
-  });
+  }
   return [...names];
 }
 

@@ -48,3 +48,15 @@ export function matteText(name: string, names: string[]): Record<string, string>
     [`${key}/manifest`]: JSON.stringify(Object.fromEntries(names.map((each) => [each, hex(matteId(each))]))),
   };
 }
+
+/** What the ids of a kind of mattes stand for, as attributes of a file say; those of broken attributes are none. */
+export function matteNames(name: string, text: Readonly<Record<string, string>>): Map<number, string> {
+  const key = Object.keys(text).find((each) => each.endsWith('/name') && text[each] === name);
+  const manifest = key && text[key.replace(/name$/, 'manifest')];
+  try {
+    const names = JSON.parse(manifest || '{}') as Record<string, unknown>;
+    return new Map(Object.keys(names).map((each) => [matteId(each), each]));
+  } catch {
+    return new Map();
+  }
+}

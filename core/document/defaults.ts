@@ -217,6 +217,8 @@ export function newDocument(name: string): ProjectDocument {
     look: defaultLook(),
     shots: { [shot.id]: shot },
     takeLooks: {},
+    takeNotes: {},
+    looks: {},
     reel: { clips: {} },
   };
 }

@@ -104,3 +104,4 @@ export {
   type Vector3,
 } from './schema';
 export { PACES, type PaceKind } from './properties/pace';
+export { frameCount, heldFrame, renderedFrames, type TakeFrames } from './takeFrames';

@@ -1,5 +1,5 @@
 import { defaultLook, newCamera, newDocument, newFinish, newLight } from './defaults';
-import { defaultsOf, MAP } from './properties';
+import { defaultsOf, MAP, SETTINGS } from './properties';
 import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
 import { referenceFault } from './references';
@@ -212,6 +212,20 @@ const migrations: Record<number, (document: Json) => Json> = {
       })),
     })),
   }),
+  // Version 12 did not say what files are called and how large they are on paper, always blurred what moves, rendered every frame, and kept no looks and nothing that was said of takes.
+  12: (document) => {
+    const way = (render: unknown): Json => ({ motionBlur: true, step: 1, ...(render as Json) });
+    return {
+      ...document,
+      schemaVersion: 13,
+      settings: { ...defaultsOf(SETTINGS), ...(document['settings'] as Json) },
+      render: way(document['render']),
+      presets: each(document['presets'], way),
+      shots: each(document['shots'], (shot) => ({ ...shot, render: shot['render'] && way(shot['render']) })),
+      takeNotes: {},
+      looks: {},
+    };
+  },
 };
 
 /**

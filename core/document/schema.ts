@@ -34,7 +34,7 @@ import { paceSchema } from './properties/pace';
 import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 12;
+export const SCHEMA_VERSION = 13;
 
 const id = idSchema;
 const name = nameSchema;
@@ -378,6 +378,10 @@ export const documentSchema = z.object({
   shots: z.record(id, shotSchema),
   /** Looks of single takes, by take id; a take without one wears the project's look. */
   takeLooks: z.record(id, lookSchema),
+  /** What the user says of takes, by take id. */
+  takeNotes: z.record(id, z.object({ name: z.string().max(LIMITS.nameLength), note: z.string().max(2000), starred: z.boolean() })),
+  /** Looks that the user keeps under a name. */
+  looks: z.record(id, lookSchema.extend({ id, name, order: finite })),
   reel: z.object({ clips: z.record(id, clipSchema) }),
 });
 

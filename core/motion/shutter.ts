@@ -11,14 +11,20 @@ const MOST_SLICES = 32;
 /**
  * One frame of a shot with what moves while the shutter is open. The shutter opens on the frame, so that a value that
  * is switched at a frame is whole on it, and a loop stays a loop.
- * @param withNext whether the frame that follows is told too
+ * @param next whether the frame that follows is told too
+ * @param blurred whether the shutter stays open at all
  */
-export function exposeFrame(document: ProjectDocument, shot: Shot | null, frame: number, withNext = false): FrameState {
+export function exposeFrame(
+  document: ProjectDocument,
+  shot: Shot | null,
+  frame: number,
+  { next = false, blurred = true }: { next?: boolean; blurred?: boolean } = {},
+): FrameState {
   const state = evaluate(document, shot, frame);
   const moving = shot !== null && Object.keys(shot.tracks).length + Object.keys(shot.moves).length > 0;
   const angle = state.camera?.shutterAngle ?? 0;
-  if (withNext) state.next = moving ? evaluate(document, shot, frame + 1) : { ...state };
-  if (!moving || angle <= 0) return state;
+  if (next) state.next = moving ? evaluate(document, shot, frame + 1) : { ...state };
+  if (!moving || !blurred || angle <= 0) return state;
   const open = angle / (2 * Math.PI);
   const at = (time: number) => evaluate(document, shot, frame + time * open);
   const count = slicesFor(state, at(0.5), at(1));

@@ -27,6 +27,9 @@ import { finishMaps } from './maps';
 /** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
 const TRACER_VERSION = 8;
 
+/** What says which frames there are and what their state is: it is seen in them. */
+const OF_THE_TAKE: Partial<RenderSettings> = { step: 1, motionBlur: true };
+
 /**
  * Name of a frame by what is in it: hash of what the tracer reads, as the tables of properties tell it. What is as it is when nothing
  * else is said is left out, so that a new property renames no frame that does not use it. Names of things, their order in lists and
@@ -81,7 +84,7 @@ export function frameIdentity(
     sources: settings.layers.includes('lights')
       ? [state.sources?.lamps.map(({ name, group }) => [name, group]), state.sources?.finishes]
       : null,
-    settings: differing(settings, defaultRenderSettings()),
+    settings: differing({ ...settings, ...OF_THE_TAKE }, { ...defaultRenderSettings(), ...OF_THE_TAKE }),
   };
   return bytesToHex(sha256(utf8ToBytes(canonicalJson(whole))));
 }

@@ -10,5 +10,11 @@ export { filmNoise, refiningPasses } from './passes';
 export { predictTake, PROBE_WIDTH, probeFrames, type Prediction, type Probe } from './predict';
 export { RENDER_PRESETS, sameWay } from './presets';
 export { SceneMemory } from './scene';
-export { defaultRenderSettings, renderSettingsSchema, settingsOfShot, type RenderSettings } from './settings';
+export {
+  defaultRenderSettings,
+  exposureOf,
+  renderSettingsSchema,
+  settingsOfShot,
+  type RenderSettings,
+} from './settings';
 export { renderTiles, resetTiles, stopTiles } from './tiles';

@@ -1,13 +1,16 @@
 import { z } from 'zod';
 import { LAYERS, PICTURE, RENDER, shapeOf, type ProjectDocument, type Shot } from '../document';
 
-const { samples, depth, speckLimit, seed, noiseTarget, secondsPerFrame } = RENDER;
+const { samples, depth, speckLimit, seed, noiseTarget, secondsPerFrame, motionBlur, step } = RENDER;
 
 /** What a render is asked for besides its scene. */
 export const renderSettingsSchema = z.object({
   ...shapeOf({ ...PICTURE, samples, depth, speckLimit, seed }),
   noiseTarget: noiseTarget.schema.default(0),
   secondsPerFrame: secondsPerFrame.schema.default(0),
+  motionBlur: motionBlur.schema.default(true),
+  /** Every so many frames of a take one is rendered, the first among them. */
+  step: step.schema.default(1),
   /** Part of the picture to render, 0 to 1 from the top left corner; the rest stays empty. */
   region: z
     .object({
@@ -34,6 +37,8 @@ export const defaultRenderSettings = (): RenderSettings => ({
   seed: seed.default,
   noiseTarget: noiseTarget.default,
   secondsPerFrame: secondsPerFrame.default,
+  motionBlur: motionBlur.default,
+  step: step.default,
   region: null,
   layers: [],
 });
@@ -51,3 +56,9 @@ export function settingsOfShot(
   const side = (pixels: number) => Math.max(PICTURE.width.min, Math.round(pixels * SHARES[share]));
   return { ...render, width: side(size.width), height: side(size.height), region: null };
 }
+
+/** What a frame's state has to tell for settings; see motion/shutter.ts. */
+export const exposureOf = ({ layers, motionBlur }: RenderSettings): { next: boolean; blurred: boolean } => ({
+  next: layers.includes('motion'),
+  blurred: motionBlur,
+});

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '../document';
+import { STILL_FORMAT_NAMES, type Matte, type Probed } from '../develop';
 import { renderSettingsSchema, type Prediction } from '../trace';
 import { route } from './route';
 
@@ -54,6 +55,45 @@ const foreseenSchema = z.object({
 const predictionSchema = foreseenSchema.extend({ others: z.array(foreseenSchema) });
 export type Foreseen = z.infer<typeof predictionSchema>;
 
+/** A look as JSON, as it goes in an address. */
+const look = z.string().optional();
+const matteSchema = z.object({
+  of: z.enum(['parts', 'finishes']),
+  names: z.array(z.string().max(LIMITS.nameLength)).min(1).max(200),
+}) satisfies z.ZodType<Matte>;
+/** What of a frame is looked at instead of its picture: one of its layers, or a matte of things, which is JSON in an address. */
+const shownSchema = z.object({
+  look,
+  layer: z.string().max(300).optional(),
+  matte: z
+    .string()
+    .transform((text, context) => {
+      try {
+        return matteSchema.parse(JSON.parse(text));
+      } catch {
+        context.addIssue('This says no things to make a matte of.');
+        return z.NEVER;
+      }
+    })
+    .optional(),
+});
+/** A form in which frames leave, and the colour that fills what is open behind the product: #rrggbb, or nothing. */
+const leavingSchema = shownSchema.extend({
+  format: z.enum(STILL_FORMAT_NAMES),
+  ground: z.string().regex(/^#[0-9a-f]{6}$/i).optional(),
+});
+const share = z.coerce.number().min(0).max(1);
+const probedSchema = z.object({
+  light: z.tuple([z.number(), z.number(), z.number()]),
+  alpha: z.number(),
+  depth: z.number().nullable(),
+  part: z.string().nullable(),
+  finish: z.string().nullable(),
+}) satisfies z.ZodType<Probed>;
+
+/** Header of a frame shown by a layer: what black and white stand for, as `low high unit`. */
+export const LAYER_RANGE = 'Zippy-Range';
+
 export const TAKES = {
   list: route('get', '/api/projects/:id/takes', { answer: z.array(takeSchema) }),
   create: route('post', '/api/projects/:id/takes', { body: orderSchema, answer: takeSchema, status: 201 }),
@@ -65,10 +105,19 @@ export const TAKES = {
   stop: route('post', '/api/takes/:id/stop'),
   resume: route('post', '/api/takes/:id/continue'),
   remove: route('delete', '/api/takes/:id'),
-  /** Names of the light layers that it keeps. */
-  lights: route('get', '/api/takes/:id/lights', { answer: z.array(z.string()) }),
-  /** One frame, linear as `exr` or developed as `png` or `webp`; the look is JSON. */
+  /** Names of the layers that it keeps; those of lights begin with `light:`. */
+  layers: route('get', '/api/takes/:id/layers', { answer: z.array(z.string()) }),
+  /** One frame, linear as `exr` or developed as `png` or `webp`. */
   frame: route('get', '/api/takes/:id/frames/:frame', {
-    query: z.object({ look: z.string().optional(), width: z.coerce.number().int().min(16).max(8192).optional() }),
+    query: shownSchema.extend({ width: z.coerce.number().int().min(16).max(8192).optional() }),
   }),
+  /** What a frame says at a point, told by its part of the width and of the height. */
+  probe: route('get', '/api/takes/:id/frames/:frame/at', {
+    query: z.object({ x: share, y: share }),
+    answer: probedSchema,
+  }),
+  /** One frame as a file that leaves, under the name that the project gives it. */
+  still: route('get', '/api/takes/:id/frames/:frame/still', { query: leavingSchema }),
+  /** All frames that are there, packed. */
+  stills: route('get', '/api/takes/:id/stills', { query: leavingSchema }),
 };

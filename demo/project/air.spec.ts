@@ -30,7 +30,7 @@ describe('the demo in air', () => {
     const settings = { ...defaultRenderSettings(), width: 48, height: 27, samples: 8, layers: [...LAYERS] };
     const render = async (density: number, frame: number) => {
       document.set.air = { density, color: [0.9, 0.9, 0.9], anisotropy: 0.3, reach: 4000 };
-      const loaded = await scene.load(exposeFrame(document, shot, frame, true), settings);
+      const loaded = await scene.load(exposeFrame(document, shot, frame, { next: true }), settings);
       resetTiles(memory);
       renderTiles(kernel, memory, loaded);
       const film = scene.readFilm(loaded);

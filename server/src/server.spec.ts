@@ -1,6 +1,7 @@
 import { defaultRecipe, makeEdit, newAsset, newCamera, type ProjectDocument } from '@zippy/core/document';
 import { newMove } from '@zippy/core/motion';
 import { once } from 'node:events';
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { request, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -431,6 +432,90 @@ describe('takes', () => {
       expect.stringContaining('it holds 0 of 729 entries'),
     ]);
     expect((await call('POST', '/api/lookups', { name: 'x.cube', hash: '../etc/passwd' })).status).toBe(422);
+  }, 60_000);
+
+  it('leave as files of every form that other programs read, under names of the project', async () => {
+    const { id, document } = await create('Leaving / now');
+    const shot = Object.keys(document.shots)[0]!;
+    const { edit } = makeEdit(document, 'names', (draft) => {
+      draft.settings.fileNames = '{project}-{frame}';
+      draft.settings.dotsPerInch = 300;
+      draft.set.behind.kind = 'transparent';
+      draft.set.floor.kind = 'none';
+    });
+    await call('POST', `/api/projects/${id}/edits`, { revision: 1, patches: edit!.patches, window: 'w' });
+    const asked = { ...settings, layers: ['mattes', 'lights'] };
+    const made = await call('POST', `/api/projects/${id}/takes`, { shot, first: 1, last: 2, settings: asked });
+    const takeId = (made.body as { id: string }).id;
+    await finished(takeId);
+    const look = encodeURIComponent(JSON.stringify({ ...document.look, denoise: 0, specks: 0, bloomAmount: 0 }));
+    const still = async (query: string, path = 'frames/1/still') => {
+      const response = await fetch(`${address}/api/takes/${takeId}/${path}?look=${look}&${query}`);
+      const name = decodeURIComponent(/''(.*)$/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? '');
+      return { status: response.status, name, bytes: Buffer.from(await response.arrayBuffer()) };
+    };
+    const read = async (bytes: Buffer) => {
+      const { depth, density, icc, hasAlpha, format, width } = await sharp(bytes).metadata();
+      return { depth, density, profiled: icc !== undefined, hasAlpha, format, width };
+    };
+    const eight = { depth: 'uchar', profiled: true, width: 32 };
+    const forms = {
+      png: { ...eight, format: 'png', density: 300, hasAlpha: true },
+      png16: { ...eight, format: 'png', depth: 'ushort', density: 300, hasAlpha: true },
+      jpeg: { ...eight, format: 'jpeg', density: 300, hasAlpha: false },
+      tiff16: { ...eight, format: 'tiff', depth: 'ushort', density: 300, hasAlpha: true },
+      webp: { ...eight, format: 'webp', hasAlpha: true },
+      avif: { ...eight, format: 'heif', hasAlpha: true },
+    };
+    for (const [format, told] of Object.entries(forms)) {
+      const { name, bytes } = await still(`format=${format}`);
+      expect(name).toMatch(/^Leaving-now-0001\./);
+      expect(await read(bytes)).toMatchObject(told);
+    }
+    // Sixteen bits say the same as eight, and not more than rounding besides.
+    const decode = async (query: string) => {
+      const file = join(folder, 'sixteen');
+      writeFileSync(file, (await still(query)).bytes);
+      return spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-pix_fmt', 'rgba64le', '-f', 'rawvideo', '-']).stdout;
+    };
+    const [words, tiffs] = [await decode('format=png16'), await decode('format=tiff16')];
+    const bytes = await sharp((await still('format=png')).bytes).raw().toBuffer();
+    const coarse = new Uint16Array(words.buffer, words.byteOffset, words.length / 2);
+    expect(tiffs.equals(words)).toBe(true);
+    for (const [k, value] of bytes.entries()) expect(Math.abs(coarse[k]! / 257 - value)).toBeLessThanOrEqual(1);
+    // What is open is filled where one asks for it, and where the format cannot leave it open.
+    const corner = async (query: string) => [...(await sharp((await still(query)).bytes).raw().toBuffer()).subarray(0, 3)]; // prettier-ignore
+    expect((await read((await still('format=png&ground=%23ff0000')).bytes)).hasAlpha).toBe(false);
+    expect(await corner('format=png&ground=%23102030')).toEqual([16, 32, 48]);
+    const red = await decode('format=png16&ground=%23ff0000');
+    expect([...new Uint16Array(red.buffer, red.byteOffset, 3)]).toEqual([65_535, 0, 0]);
+    expect((await corner('format=jpeg')).every((value) => value > 250)).toBe(true);
+    // Layers, mattes, and light that leaves with all of them.
+    expect((await call('GET', `/api/takes/${takeId}/layers`)).body).toEqual(expect.arrayContaining(['depth', 'parts', 'light:Key_panel'])); // prettier-ignore
+    const depth = await fetch(`${address}/api/takes/${takeId}/frames/1.png?look=${look}&layer=depth`);
+    expect(depth.headers.get('zippy-range')).toMatch(/^[\d.e+-]+ [\d.e+-]+ mm$/);
+    expect((await still('format=png&layer=nothing')).status).toBe(404);
+    expect((await still('format=exr&layer=depth')).status).toBe(422);
+    const matte = encodeURIComponent(JSON.stringify({ of: 'parts', names: ['Gone'] }));
+    expect(Math.max(...(await sharp((await still(`format=png&matte=${matte}`)).bytes).removeAlpha().raw().toBuffer()))).toBe(0); // prettier-ignore
+    expect((await still('format=png&matte=nonsense')).status).toBe(422);
+    expect((await call('GET', `/api/takes/${takeId}/frames/1/at?x=0.5&y=0.5`)).body).toMatchObject({ alpha: expect.any(Number), light: expect.any(Array) }); // prettier-ignore
+    expect((await call('GET', `/api/takes/${takeId}/frames/1/at?x=2&y=0`)).status).toBe(422);
+    const exr = join(folder, 'leaving.exr');
+    writeFileSync(exr, (await still('format=exr')).bytes);
+    const header = spawnSync('exrheader', [exr], { encoding: 'utf8' });
+    if (!header.error) expect(header.stdout).toMatch(/light_Key_panel\.R[\s\S]*cryptomatte/);
+    // All frames in one archive; one file a layer in another.
+    for (const [query, count] of [['format=png', 2], ['format=exrLayers', 20]] as const) {
+      const packed = await still(query, 'stills');
+      expect(packed.name).toBe('Leaving-now.zip');
+      const zip = join(folder, 'packed.zip');
+      writeFileSync(zip, packed.bytes);
+      const names = JSON.parse(spawnSync('python3', ['-c', 'import zipfile,json,sys; z=zipfile.ZipFile(sys.argv[1]); assert z.testzip() is None; print(json.dumps(z.namelist()))', zip], { encoding: 'utf8' }).stdout) as string[]; // prettier-ignore
+      expect(new Set(names).size).toBe(names.length);
+      expect(names.length).toBeGreaterThanOrEqual(count);
+      expect(names.every((name) => /^Leaving-now-000[12][._]/.test(name))).toBe(true);
+    }
   }, 60_000);
 
   it('that are deleted leave the frames that other takes show', async () => {

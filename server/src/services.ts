@@ -1,6 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
+import type { Probed } from '@zippy/core/develop';
 import { Events } from './events/events';
 import { Films } from './films/films';
 import { Files } from './imports/files';
@@ -17,17 +18,12 @@ import { Reserve } from './storage/reserve';
 import { storeShippedSurroundings } from './shipped';
 import { PlanThreads } from './takes/planner';
 import { Darkrooms } from './takes/darkrooms';
+import { Stills } from './takes/stills';
 import { Takes } from './takes/takes';
 import type { Answer } from './workers/answering';
-import type { DevelopRequest } from './workers/developWorker';
+import type { Developed, ProbeRequest } from './workers/developWorker';
 import { workerFile } from './workers/startWorker';
 import { Tracer, workerCount } from './workers/tracer';
-
-/** Develops frames in a pool of threads. */
-interface Pictures {
-  /** @param abandoned nobody waits for the picture any more: where it is not at work yet, it is not begun */
-  develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Uint8Array>;
-}
 
 /** Frames that are developed at once. */
 const DARKROOMS = 2;
@@ -44,7 +40,7 @@ export interface Services {
   files: Files;
   reserve: Reserve;
   events: Events;
-  pictures: Pictures;
+  stills: Stills;
   workers: number;
   close(): Promise<void>;
 }
@@ -81,6 +77,8 @@ export async function openServices(folder: string, shipped: string | null = null
     maxThreads: DARKROOMS,
     idleTimeout: 10_000,
   });
+  const rooms = new Darkrooms((request) => pool.run(request) as Promise<Answer<Developed>>, DARKROOMS);
+  const probe = (request: ProbeRequest) => pool.run(request) as Promise<Answer<Probed>>;
   await films.resume();
   await takes.resume();
   return {
@@ -94,7 +92,7 @@ export async function openServices(folder: string, shipped: string | null = null
     files,
     reserve,
     events,
-    pictures: new Darkrooms((request) => pool.run(request) as Promise<Answer<Uint8Array>>, DARKROOMS),
+    stills: new Stills(takes, projects, blobs, rooms, probe),
     workers: workerCount(),
     close: async () => {
       events.close();

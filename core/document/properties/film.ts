@@ -1,5 +1,5 @@
 import { LIMITS } from './limits';
-import { choice, count, number, still, toggle, unseen, type Property, type Table } from './property';
+import { choice, count, number, still, text, toggle, unseen, type Property, type Table } from './property';
 
 /** What is said once for a project or a shot: it never moves, and frames are named by what comes of it. */
 const once = <P extends Property>(of: P): P => unseen(still(of));
@@ -9,6 +9,10 @@ const pixels = (standard: number) => once(count(standard, { unit: 'px', min: 16,
 export const SETTINGS = {
   /** In what lengths are shown and typed; the document keeps millimetres. */
   lengthUnit: once(choice(['mm', 'cm', 'm', 'inch'], 'mm')),
+  /** What files are called that leave; see develop/stills/fileName.ts for what stands in braces. */
+  fileNames: once(text('{project}_{shot}_{take}_{frame}')),
+  /** How large a pixel is on paper; it changes no picture. */
+  dotsPerInch: once(count(72, { unit: 'dpi', min: 1, max: 9600 })),
 } satisfies Table;
 
 /** Size of a film's picture; 8192 is 8K. */
@@ -32,6 +36,10 @@ export const RENDER = {
   /** Largest value that light arriving indirectly may add to a sample, 0 for no limit: it takes out bright specks. */
   speckLimit: once(number(12, { min: 0, max: 1e6 })),
   seed: once(count(1, { max: 0x7fffffff })),
+  /** What moves is blurred while the shutter is open; without it a draft is quicker to judge. */
+  motionBlur: once(toggle(true)),
+  /** Every so many frames one is rendered. */
+  step: once(count(1, { min: 1, max: 1000 })),
 } satisfies Table;
 
 export const SHOT = {

@@ -56,6 +56,7 @@ const PLACES: readonly (readonly [string, Table])[] = [
   ['set/behind', BEHIND],
   ['look', LOOK],
   ['takeLooks/*', LOOK],
+  ['looks/*', LOOK],
   ['settings', SETTINGS],
   ['picture', PICTURE],
   ['render', RENDER],

@@ -1,7 +1,9 @@
-import { Router } from 'express';
+import { pipeline } from 'node:stream/promises';
+import { Router, type Response } from 'express';
 import { lookSchema, UserProblem, type Look } from '@zippy/core/document';
-import { TAKES } from '@zippy/core/wire';
+import { LAYER_RANGE, TAKES } from '@zippy/core/wire';
 import type { Services } from '../services';
+import { attachment } from './attachment';
 import { serve, serveItself } from './serve';
 
 function readLook(text: string | undefined): Look {
@@ -12,8 +14,21 @@ function readLook(text: string | undefined): Look {
   }
 }
 
+/** @throws UserProblem `not-found` where that is no number of a frame */
+function readNumber(text: string): number {
+  if (!/^\d{1,6}$/.test(text)) throw new UserProblem('not-found', 'There is no such frame.', 404);
+  return Number(text);
+}
+
+/** Aborted when nobody waits for the answer any more. */
+function abandonedWith(response: Response): AbortSignal {
+  const abandoned = new AbortController();
+  response.on('close', () => abandoned.abort());
+  return abandoned.signal;
+}
+
 /** Takes and their frames. */
-export function takeRoutes({ takes, blobs, pictures, reserve }: Services): Router {
+export function takeRoutes({ takes, stills, reserve }: Services): Router {
   const router = Router();
   serve(router, TAKES.list, ({ parameters: { id } }) => takes.list(id));
   serve(router, TAKES.create, ({ parameters: { id }, body: { shot, first, last, settings, scene, colourway } }) =>
@@ -26,30 +41,38 @@ export function takeRoutes({ takes, blobs, pictures, reserve }: Services): Route
   serve(router, TAKES.stop, ({ parameters: { id } }) => takes.stop(id));
   serve(router, TAKES.resume, ({ parameters: { id } }) => takes.continue(id));
   serve(router, TAKES.remove, ({ parameters: { id } }) => reserve.spend(() => takes.remove(id)));
-  serve(router, TAKES.lights, ({ parameters: { id } }) => takes.lights(id));
-  serveItself(router, TAKES.frame, async ({ parameters: { id, frame }, query, response }) => {
-    const [, digits, format] = /^(\d{1,6})\.(png|webp|exr)$/.exec(frame) ?? [];
+  serve(router, TAKES.layers, ({ parameters: { id } }) => takes.layers(id));
+  serveItself(router, TAKES.frame, async ({ parameters: { id, frame: file }, query, response }) => {
+    const [, digits, format] = /^(\d{1,6})\.(png|webp|exr)$/.exec(file) ?? [];
     if (!digits) throw new UserProblem('not-found', 'There is no such frame.', 404);
-    const { final, ...beside } = await takes.frameBesides(id, Number(digits));
+    const frame = Number(digits);
     if (format === 'exr') {
-      response.type('image/x-exr').sendFile(beside.path, { dotfiles: 'allow' });
+      response.type('image/x-exr').sendFile(await takes.framePath(id, frame), { dotfiles: 'allow' });
       return;
     }
-    const look = readLook(query.look);
-    const abandoned = new AbortController();
-    response.on('close', () => abandoned.abort());
-    const lookup = await blobs.lookupPath(look);
-    const shown = { frame: Number(digits), format: format as 'png' | 'webp', width: query.width ?? null };
-    const develop = pictures.develop({ ...beside, look, lookup, ...shown }, abandoned.signal);
-    const picture = await develop.catch(async (error: unknown) => {
-      if (!(error instanceof UserProblem) || error.code !== 'exr-broken') throw error;
-      await takes.frameBroken(id, Number(digits));
-      throw error;
-    });
+    const { layer = null, matte = null, width = null } = query;
+    const shown = { look: readLook(query.look), layer, matte, width };
+    const { files, range, final } = await stills.show(id, frame, shown, format as 'png' | 'webp', abandonedWith(response)); // prettier-ignore
+    if (range) response.set(LAYER_RANGE, `${range.low} ${range.high} ${range.unit}`);
     response
       .set('Cache-Control', final ? 'private, max-age=86400' : 'no-store')
       .type(format!)
-      .send(Buffer.from(picture));
+      .send(Buffer.from(files[0]!.bytes));
+  });
+  serve(router, TAKES.probe, ({ parameters: { id, frame }, query }) => stills.probe(id, readNumber(frame), query));
+  serveItself(router, TAKES.still, async ({ parameters: { id, frame }, query, response }) => {
+    const { format, ground = null, layer = null, matte = null } = query;
+    const leaving = { format, ground, layer, matte, look: readLook(query.look) };
+    const { name, mediaType, bytes } = await stills.one(id, readNumber(frame), leaving, abandonedWith(response));
+    response.type(mediaType).set('Content-Disposition', attachment(name)).send(Buffer.from(bytes));
+  });
+  serveItself(router, TAKES.stills, async ({ parameters: { id }, query, response }) => {
+    const { format, ground = null, layer = null, matte = null } = query;
+    const leaving = { format, ground, layer, matte, look: readLook(query.look) };
+    const { name, stream } = await stills.all(id, leaving, abandonedWith(response));
+    response.type('application/zip').set('Content-Disposition', attachment(name));
+    // A reader that goes away, or a frame that cannot be had, ends the answer unfinished: browsers tell that as failed.
+    await pipeline(stream, response).catch(() => response.destroy());
   });
   return router;
 }

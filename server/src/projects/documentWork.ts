@@ -16,7 +16,7 @@ export interface DocumentText {
 }
 
 export type DocumentPart =
-  'assets' | 'finishes' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks';
+  'assets' | 'finishes' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks' | 'settings';
 
 export type DocumentTask =
   | { kind: 'open'; text: string; part?: readonly DocumentPart[] }

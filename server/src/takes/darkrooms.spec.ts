@@ -13,7 +13,7 @@ describe('frames to develop', () => {
           resolve(
             failed
               ? { problem: { code: 'exr-broken', message: 'Damaged.', status: 422 } }
-              : { result: new Uint8Array([frame]) },
+              : { result: { files: [{ layer: '', bytes: new Uint8Array([frame]) }], range: null } },
           ),
         ),
       );

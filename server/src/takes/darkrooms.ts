@@ -1,11 +1,11 @@
 import { UserProblem } from '@zippy/core/document';
 import type { Answer } from '../workers/answering';
-import type { DevelopRequest } from '../workers/developWorker';
+import type { Developed, DevelopRequest } from '../workers/developWorker';
 
 interface Waiting {
   request: DevelopRequest;
   abandoned: AbortSignal | undefined;
-  resolve: (picture: Uint8Array) => void;
+  resolve: (developed: Developed) => void;
   reject: (error: unknown) => void;
 }
 
@@ -15,11 +15,11 @@ export class Darkrooms {
   private busy = 0;
 
   constructor(
-    private readonly work: (request: DevelopRequest) => Promise<Answer<Uint8Array>>,
+    private readonly work: (request: DevelopRequest) => Promise<Answer<Developed>>,
     private readonly most: number,
   ) {}
 
-  develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Uint8Array> {
+  develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Developed> {
     return new Promise((resolve, reject) => {
       this.waiting.push({ request, abandoned, resolve, reject });
       this.go();

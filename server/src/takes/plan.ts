@@ -1,6 +1,6 @@
 import { pictureFiles, tracedFile, type ProjectDocument, type Shot } from '@zippy/core/document';
 import { evaluate, exposeFrame } from '@zippy/core/motion';
-import { frameIdentity, type RenderSettings } from '@zippy/core/trace';
+import { exposureOf, frameIdentity, type RenderSettings } from '@zippy/core/trace';
 
 /** Frames of a shot that are to be named. */
 export interface PlanJob {
@@ -16,7 +16,7 @@ export function* planFrames({ document, shot: id, frames, settings }: PlanJob): 
   const shot = document.shots[id]!;
   const hashes = assetHashes(document);
   for (const frame of frames)
-    yield frameIdentity(exposeFrame(document, shot, frame, settings.layers.includes('motion')), settings, hashes);
+    yield frameIdentity(exposeFrame(document, shot, frame, exposureOf(settings)), settings, hashes);
 }
 
 /**

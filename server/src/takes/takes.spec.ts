@@ -109,6 +109,30 @@ describe('a take', () => {
     expect(tracer.asked).toHaveLength(7);
   });
 
+  it('of every third frame renders those, and each stands for the ones behind it', async () => {
+    const { id } = await takes.create(project.id, shot(), 2, 9, { ...settings, step: 3 });
+    const { done, named } = await until(id, ['done']);
+    expect([done, named, tracer.asked.map(({ frame }) => frame)]).toEqual([[2, 5, 8], 3, [2, 5, 8]]);
+    const path = (frame: number) => takes.framePath(id, frame);
+    expect([await path(4), await path(9)]).toEqual([await path(2), await path(8)]);
+    expect(await path(5)).not.toBe(await path(4));
+    await expect(path(10)).rejects.toThrow(/not rendered/);
+    expect(await takes.frameBesides(id, 5)).toMatchObject({ before: null, after: null });
+  });
+
+  it('without blur has sharp frames of its own, the same where nothing moves', async () => {
+    const blurred = await takes.create(project.id, shot(), 1, 1, settings);
+    await until(blurred.id, ['done']);
+    const sharp = await takes.create(project.id, shot(), 1, 1, { ...settings, motionBlur: false });
+    await until(sharp.id, ['done']);
+    expect(await takes.framePath(sharp.id, 1)).not.toBe(await takes.framePath(blurred.id, 1));
+    await projects.edit(project.id, 2, [{ op: 'replace', path: ['shots', shot(), 'tracks'], value: {} }], 'w');
+    const still = await takes.create(project.id, shot(), 1, 1, settings);
+    const both = await takes.create(project.id, shot(), 1, 1, { ...settings, motionBlur: false });
+    for (const { id } of [still, both]) await until(id, ['done']);
+    expect(await takes.framePath(both.id, 1)).toBe(await takes.framePath(still.id, 1));
+  });
+
   it('that is stopped ends the frame at work and can be continued without tracing one twice', async () => {
     let finish!: (answer: Partial<TraceAnswer>) => void;
     tracer.answer = (count) => (count === 2 ? new Promise((resolve) => (finish = resolve)) : {});

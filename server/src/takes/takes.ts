@@ -1,7 +1,15 @@
 import { readFile } from 'node:fs/promises';
 import { In, type DataSource } from 'typeorm';
-import { newId, UserProblem, type ProjectDocument, type Shot } from '@zippy/core/document';
-import { lightLayers } from '@zippy/core/develop';
+import {
+  frameCount,
+  heldFrame,
+  newId,
+  renderedFrames,
+  UserProblem,
+  type ProjectDocument,
+  type Shot,
+} from '@zippy/core/document';
+import { keptLayers } from '@zippy/core/develop';
 import {
   defaultRenderSettings,
   predictTake,
@@ -83,7 +91,7 @@ export class Takes {
     if (colourway !== undefined && !variant)
       throw new UserProblem('not-found', 'This colourway is no longer there.', 404);
     const text = colourway === undefined ? present : await this.inColourway(present, shotId, colourway);
-    const whole = first === 1 && last === shot.length;
+    const whole = first === 1 && last === shot.length && settings.step === 1;
     const loops = whole && (await this.planner.loops({ document: text, shot: shotId, settings }));
     const row: TakeRow = {
       id: newId(),
@@ -145,9 +153,10 @@ export class Takes {
     others: RenderSettings[] = [],
   ): Promise<Foreseen> {
     const { text, assets } = await this.checked(project, shotId, first, last);
-    const count = last - first + 1;
+    const all = renderedFrames({ first, last, settings });
+    const count = all.length;
     const named = Math.min(count, MOST_FORESEEN);
-    const frames = Array.from({ length: named }, (_, k) => first + Math.floor((k * count) / named));
+    const frames = Array.from({ length: named }, (_, k) => all[Math.floor((k * count) / named)]!);
     const missing: number[] = [];
     const seen = new Set<string>();
     const told = new Set<string>();
@@ -227,6 +236,10 @@ export class Takes {
     return this.view(await this.find(id));
   }
 
+  async projectOf(id: string): Promise<string> {
+    return (await this.find(id)).project;
+  }
+
   async stop(id: string): Promise<void> {
     const row = await this.find(id);
     if (row.state !== 'waiting' && row.state !== 'rendering') return;
@@ -272,26 +285,33 @@ export class Takes {
   }
 
   /** Path of a rendered frame. @throws UserProblem where it is not there yet */
-  async framePath(id: string, frame: number): Promise<string> {
+  async framePath(id: string, number: number): Promise<string> {
+    const frame = await this.rendered(id, number);
     const identity = await this.identityOf(id, frame);
     if (identity && this.files.has(identity)) return this.files.path(identity);
     const row = await this.find(id);
     throw new UserProblem('frame-missing', `Frame ${frame} of take ${row.number} is not rendered yet.`, 404);
   }
 
+  /** The rendered frame that is shown for one. */
+  private async rendered(id: string, frame: number): Promise<number> {
+    const { first, last, settings } = await this.find(id);
+    return frame < first || frame > last ? frame : heldFrame({ first, last, settings: readSettings(settings) ?? { step: 1 } }, frame);
+  }
+
   /** Takes a frame out that turned out to be damaged, so that continuing the take renders it again. */
   async frameBroken(id: string, frame: number): Promise<void> {
-    const identity = await this.identityOf(id, frame);
+    const identity = await this.identityOf(id, await this.rendered(id, frame));
     if (identity) await this.files.remove(identity);
     const row = await this.find(id);
     const failure = `Frame ${frame} was damaged on the disk and was taken out. Continue the take to render it again.`;
     if (row.state === 'done' || row.state === 'stopped') await this.setState(row, 'stopped', failure);
   }
 
-  /** Names of the light layers of a take, by its first frame that is rendered; none before there is one. */
-  async lights(id: string): Promise<string[]> {
+  /** Names of the layers of a take, by its first frame that is rendered; none before there is one. */
+  async layers(id: string): Promise<string[]> {
     for (const { identity } of await this.identitiesOf(id))
-      if (this.files.has(identity)) return lightLayers(new Uint8Array(await readFile(this.files.path(identity))));
+      if (this.files.has(identity)) return keptLayers(new Uint8Array(await readFile(this.files.path(identity))));
     return [];
   }
 
@@ -305,7 +325,9 @@ export class Takes {
     frame: number,
   ): Promise<{ path: string; before: string | null; after: string | null; final: boolean }> {
     const path = await this.framePath(id, frame);
-    const { first, last, loops } = await this.find(id);
+    const { first, last, loops, settings } = await this.find(id);
+    // Where frames are left out, those beside it are too far away to steady it.
+    if ((readSettings(settings)?.step ?? 1) > 1) return { path, before: null, after: null, final: true };
     const beside = async (step: number) => {
       const next = frame + step;
       const other = next >= first && next <= last ? next : loops ? (next < first ? last : first) : null;
@@ -380,8 +402,8 @@ export class Takes {
     if (!settings) throw new UserProblem('settings-broken', 'its settings are of a kind that is not known here.');
     const files = this.blobs.assetPaths({ assets: await this.assetsOf(row) }, true);
     const checked = new Set<string>();
-    for (let frame = row.first; frame <= row.last; frame++) {
-      const identity = await this.plannedIdentity(row, frame);
+    for (const [k, frame] of renderedFrames({ ...row, settings }).entries()) {
+      const identity = await this.plannedIdentity(row, frame, k);
       if (identity === null || this.closed || !(await this.stillRenders(row))) return;
       const known = this.files.has(identity) && (checked.has(identity) || (await this.files.isWhole(identity)));
       checked.add(identity);
@@ -427,13 +449,13 @@ export class Takes {
   }
 
   /** Name of a frame, as soon as it is found; null where planning was stopped. @throws Error where it cannot be named */
-  private async plannedIdentity(row: Entry, frame: number): Promise<string | null> {
+  private async plannedIdentity(row: Entry, frame: number, k: number): Promise<string | null> {
     for (;;) {
       const found = await this.identityOf(row.id, frame);
       if (found) return found;
       if (this.closed || !(await this.stillRenders(row))) return null;
       const known = this.plans.get(row.id);
-      if (!known && row.planned > frame - row.first) throw new Error(`frame ${frame} has no name.`);
+      if (!known && row.planned > k) throw new Error(`frame ${frame} has no name.`);
       const plan = known ?? this.startPlan(row);
       await Promise.race([plan.ended, new Promise<void>((resolve) => plan.heard.push(resolve))]);
     }
@@ -442,16 +464,15 @@ export class Takes {
   /** Names the frames of a take that have no name yet. */
   private startPlan(row: Entry): { ended: Promise<void>; heard: (() => void)[] } {
     const heard: (() => void)[] = [];
-    const frames: number[] = [];
-    for (let frame = row.first + row.planned; frame <= row.last; frame++) frames.push(frame);
+    const settings = readSettings(row.settings)!;
+    const frames = renderedFrames({ ...row, settings }).slice(row.planned);
     const work = async () => {
-      const settings = readSettings(row.settings)!;
       let failed: unknown;
       const document = await this.documentOf(row);
-      await this.planner.plan({ document, shot: row.shot, frames, settings }, (names) => {
+      await this.planner.plan({ document, shot: row.shot, frames: [...frames], settings }, (names) => {
         if (this.closed || !this.plans.has(row.id)) return false;
         try {
-          this.keepNames(row, names);
+          this.keepNames(row, frames.splice(0, names.length), names);
         } catch (error) {
           failed = error;
           return false;
@@ -475,18 +496,17 @@ export class Takes {
     return plan;
   }
 
-  private keepNames(row: Entry, names: string[]): void {
-    const from = row.first + row.planned;
+  private keepNames(row: Entry, numbers: number[], names: string[]): void {
     const planned = row.planned + names.length;
     const query = () => this.database.createQueryBuilder();
-    const frames = names.map((identity, k) => ({ take: row.id, number: from + k, identity }));
+    const frames = names.map((identity, k) => ({ take: row.id, number: numbers[k]!, identity }));
     atomically(this.database, [
       query().update(TakeRow).set({ planned }).where('id = :id', { id: row.id }),
       query().insert().into(FrameRow).values(frames),
     ]);
     row.planned = planned;
     // By now it is known how many of its pictures repeat.
-    if (from + names.length > row.last) this.events.send({ type: 'takes', project: row.project });
+    if (planned === frameCount({ ...row, settings: readSettings(row.settings)! })) this.events.send({ type: 'takes', project: row.project });
   }
 
   /** Sets a state, which holds from now on; on a full disk it is written later. */

@@ -1,9 +1,28 @@
-// Develops one kept frame into a picture file.
+// Develops one kept frame into a picture, or into files that leave.
 import { readFile } from 'node:fs/promises';
 import { inflateSync, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
-import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
-import { UserProblem, type Look } from '@zippy/core/document';
+import {
+  Darkroom,
+  decodeFrame,
+  fillOpen,
+  leavingExr,
+  probeLayers,
+  showLayer,
+  showMatte,
+  stillFormat,
+  tagPng,
+  tagTiff,
+  toBytes,
+  toWords,
+  type LayerPicture,
+  type LinearFrame,
+  type Matte,
+  type Probed,
+  type StillFormatName,
+} from '@zippy/core/develop';
+import { defaultLook, UserProblem, type Look } from '@zippy/core/document';
+import { linearFromHex } from '@zippy/core/optics';
 import type { Answer } from './answering';
 import { learnedFilter } from './learnedFilter';
 import { compileKernel } from './compileKernel';
@@ -23,27 +42,43 @@ export interface DevelopRequest {
   lookup: string | null;
   /** Number of the frame. */
   frame: number;
-  format: 'png' | 'webp';
+  format: StillFormatName;
   /** Longest width of a small picture; null keeps the size. */
   width: number | null;
+  /** What is looked at instead of the picture. */
+  layer: string | null;
+  matte: Matte | null;
+  /** `#rrggbb` that fills what is open; null leaves it open where the format can. */
+  ground: string | null;
+  /** What the file says of its size on paper; null where it says nothing of itself. */
+  dotsPerInch: number | null;
+}
+
+/** A frame developed. */
+export interface Developed {
+  /** One file, or one for each layer. */
+  files: { layer: string; bytes: Uint8Array }[];
+  /** What black and white stand for in a layer that is a measure. */
+  range: LayerPicture['range'];
 }
 
 /** Width of a picture in pixels from which on the learned filter is used. */
 const LEARNED_FROM = 400;
+/** Fills what is open in formats that leave nothing open. */
+const PAPER = '#ffffff';
+
+interface Print {
+  width: number;
+  height: number;
+  pixels: Float32Array;
+  range: LayerPicture['range'];
+}
 
 const read = async (path: string, { lights }: Look): Promise<LinearFrame> =>
   decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
 
-async function develop({
-  path,
-  before,
-  after,
-  look,
-  lookup,
-  frame: number,
-  format,
-  width,
-}: DevelopRequest): Promise<Uint8Array> {
+/** The frame with its neighbours, and what the learned filter makes of it. */
+async function opened({ path, before, after, look, width }: DevelopRequest) {
   const frame = await read(path, look);
   const steady = look.denoise > 0;
   const neighbours = {
@@ -53,20 +88,91 @@ async function develop({
   // Small pictures show no noise that would be worth its time.
   if (steady && frame.guides && (width === null || width >= LEARNED_FROM))
     frame.learned = await (await learnedFilter(1))?.filter(frame, frame.guides);
-  const besides = { neighbours, lookup: await readLookup(lookup), frame: number };
-  let picture = sharp(darkroom.develop(frame, look, besides), {
-    raw: { width: frame.width, height: frame.height, channels: 4 },
-  });
-  if (width !== null && width < frame.width) picture = picture.resize({ width });
-  return format === 'png' ? picture.png({ compressionLevel: 6 }).toBuffer() : picture.webp({ quality: 90 }).toBuffer();
+  return { frame, neighbours };
 }
 
-/** Answers a frame that is damaged as such. */
-export default async function developFrame(request: DevelopRequest): Promise<Answer<Uint8Array>> {
+async function print(request: DevelopRequest): Promise<Print> {
+  const { path, look, lookup, layer, matte } = request;
+  if (layer !== null || matte !== null) {
+    const bytes = new Uint8Array(await readFile(path));
+    const shown = matte ? showMatte(bytes, matte, look, deflate) : showLayer(bytes, layer!, look, deflate);
+    if (!shown)
+      throw new UserProblem('layer-missing', 'This take does not keep that layer. Choose it before the next one.', 404);
+    return shown;
+  }
+  const { frame, neighbours } = await opened(request);
+  const besides = { neighbours, lookup: await readLookup(lookup), frame: request.frame };
+  const { width, height } = frame;
+  return { width, height, pixels: darkroom.print(frame, look, besides), range: null };
+}
+
+let standard: Promise<Uint8Array> | null = null;
+/** The profile of the pictures' colours. */
+function profile(): Promise<Uint8Array> {
+  standard ??= sharp({ create: { width: 1, height: 1, channels: 3, background: '#000' } })
+    .withIccProfile('srgb')
+    .png()
+    .toBuffer()
+    .then(async (bytes) => new Uint8Array((await sharp(bytes).metadata()).icc!));
+  return standard;
+}
+
+async function develop(request: DevelopRequest): Promise<Developed> {
+  const { format, ground, width, dotsPerInch } = request;
+  const { plan, alpha } = stillFormat(format);
+  if (plan.by === 'exr') {
+    if (request.layer !== null || request.matte !== null)
+      throw new UserProblem('layer-no-exr', 'An EXR holds all layers at once. Choose another format for one alone.', 422); // prettier-ignore
+    const { look, path } = request;
+    const bytes = new Uint8Array(await readFile(path));
+    const cleans = look.denoise > 0 || look.specks > 0 || Object.keys(look.lights).length > 0;
+    const { frame, neighbours } = cleans ? await opened(request) : { frame: null, neighbours: undefined };
+    const cleaned = frame && darkroom.clean(frame, look, neighbours).beauty;
+    return { files: leavingExr(bytes, cleaned, plan, deflate), range: null };
+  }
+  const { pixels, range, ...size } = await print(request);
+  const filled = ground ?? (alpha ? null : PAPER);
+  if (filled !== null) fillOpen(pixels, linearFromHex(filled)!);
+  const coded = plan.bits === 16 ? toWords(pixels) : toBytes(pixels);
+  let picture = sharp(coded, { raw: { ...size, channels: 4 } });
+  if (plan.bits === 16) picture = picture.toColourspace('rgb16');
+  if (width !== null && width < size.width) picture = picture.resize({ width });
+  if (filled !== null) picture = picture.removeAlpha();
+  const perInch = dotsPerInch;
+  if (perInch === null) return { files: [{ layer: '', bytes: await picture.toFormat(plan.as, plan.options).toBuffer() }], range }; // prettier-ignore
+  // PNG and TIFF are tagged by hand: the encoder would take their sixteen bits through the profile, which changes them.
+  if (plan.as === 'png') {
+    const bytes = await picture.png(plan.options).toBuffer();
+    return { files: [{ layer: '', bytes: tagPng(bytes, { profile: await profile(), dotsPerInch: perInch }) }], range };
+  }
+  if (plan.as === 'tiff') {
+    const perMillimetre = perInch / 25.4;
+    const bytes = await picture.tiff({ ...plan.options, xres: perMillimetre, yres: perMillimetre, resolutionUnit: 'inch' }).toBuffer(); // prettier-ignore
+    return { files: [{ layer: '', bytes: tagTiff(bytes, await profile()) }], range };
+  }
+  const bytes = await picture.withMetadata({ density: perInch }).withIccProfile('srgb').toFormat(plan.as, plan.options).toBuffer(); // prettier-ignore
+  return { files: [{ layer: '', bytes }], range };
+}
+
+/** A point of a kept frame that is asked about: parts of its width and height. */
+export interface ProbeRequest {
+  path: string;
+  at: { x: number; y: number };
+}
+
+/** Answers problems, such as a damaged frame, as such. */
+async function answer<R>(work: () => Promise<R>): Promise<Answer<R>> {
   try {
-    return { result: await develop(request) };
+    return { result: await work() };
   } catch (error) {
     if (!(error instanceof UserProblem)) throw error;
     return { problem: { code: error.code, message: error.message, status: error.status } };
   }
 }
+
+export default (request: DevelopRequest | ProbeRequest): Promise<Answer<Developed | Probed>> =>
+  answer(async () =>
+    'at' in request
+      ? probeLayers(new Uint8Array(await readFile(request.path)), request.at, defaultLook(), deflate)
+      : develop(request),
+  );

@@ -23,6 +23,7 @@ import {
   stopTiles,
   type LoadedFrame,
   type RenderSettings,
+  exposureOf,
 } from '@zippy/core/trace';
 import { openDocument, UserProblem, type ProjectDocument } from '@zippy/core/document';
 import type { TriangleMesh } from '@zippy/core/geometry';
@@ -50,7 +51,7 @@ function stateOf({ document: text, shot: id, frame, settings }: TraceRequest): F
   if (opened?.text !== text) opened = { text, document: openDocument(JSON.parse(text)) };
   const shot = opened.document.shots[id];
   if (!shot) throw new UserProblem('document-broken', 'its shot is not in it.', 422);
-  return exposeFrame(opened.document, shot, frame, settings.layers.includes('motion'));
+  return exposeFrame(opened.document, shot, frame, exposureOf(settings));
 }
 
 let files: TraceRequest['files'] = {};

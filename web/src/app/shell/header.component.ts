@@ -1,3 +1,4 @@
+import { frameCount } from '@zippy/core/document';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonModule } from '@angular/material/button';
@@ -77,9 +78,9 @@ import { IconComponent } from '../ui/icon.component';
         Take {{ take.number }}
         <mat-progress-bar
           aria-label="Frames rendered"
-          [value]="(100 * take.done.length) / (take.last - take.first + 1)"
+          [value]="(100 * take.done.length) / frameCount(take)"
         />
-        <span class="mono">{{ take.done.length }} of {{ take.last - take.first + 1 }}</span>
+        <span class="mono">{{ take.done.length }} of {{ frameCount(take) }}</span>
       </button>
     } @else {
       <button matButton="tonal" (click)="studio.openDesk('render')">Nothing renders</button>
@@ -139,6 +140,7 @@ export class HeaderComponent {
         return 'changed in another window';
     }
   });
+  readonly frameCount = frameCount;
   readonly undoLabel = computed(() => this.studio.history().done.at(-1)?.label);
   readonly redoLabel = computed(() => this.studio.history().undone.at(-1)?.label);
   readonly rendering = computed(() =>

@@ -6,7 +6,7 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonModule } from '@angular/material/button';
 import { ChoiceComponent } from '../../ui/choice.component';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { inOrder, type Clip } from '@zippy/core/document';
+import { frameCount, inOrder, type Clip } from '@zippy/core/document';
 import {
   clipFrames,
   FILM_FORMATS,
@@ -147,7 +147,7 @@ export class ReelDeskComponent {
   readonly notes = computed((): string[] => {
     const takes = this.clips().map((clip) => this.studio.takes().find(({ id }) => id === clip.take));
     const unfinished = new Set(
-      takes.flatMap((take) => (take && take.done.length < take.last - take.first + 1 ? [take.number] : [])),
+      takes.flatMap((take) => (take && take.done.length < frameCount(take) ? [take.number] : [])),
     );
     const gone = takes.filter((take) => !take).length;
     const sizes = new Set(takes.flatMap((take) => (take ? [`${take.settings.width} × ${take.settings.height}`] : [])));

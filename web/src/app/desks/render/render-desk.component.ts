@@ -7,7 +7,7 @@ import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { FoldComponent } from '../../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { copyOf, lastOrder, newId, sceneDigest, type RenderWay } from '@zippy/core/document';
+import { copyOf, frameCount, lastOrder, newId, sceneDigest, type RenderWay } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
 import { RENDER_PRESETS, settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../../api/api';
@@ -161,7 +161,7 @@ const EVERY = '*';
         </zr-row>
         <mat-progress-bar
           [aria-label]="'Frames of take ' + take.number"
-          [value]="(100 * take.done.length) / (take.last - take.first + 1)"
+          [value]="(100 * take.done.length) / frameCount(take)"
         />
         <span class="quiet">{{ told(take) }}</span>
         @if (take.failure) {
@@ -327,6 +327,7 @@ export class RenderDeskComponent {
   }
 
   readonly many = many;
+  readonly frameCount = frameCount;
 
   /** In parentheses, where both ends are not said the same way. */
   between({ low, high }: Prediction['seconds']): string {
@@ -373,7 +374,7 @@ export class RenderDeskComponent {
   }
 
   told(take: Take): string {
-    const count = take.last - take.first + 1;
+    const count = frameCount(take);
     const same = take.named - take.distinct;
     const state = { waiting: 'waiting', rendering: 'rendering', stopped: 'stopped', done: 'done', failed: 'failed' }[
       take.state

@@ -12,6 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Api } from '../../api/api';
+import { heldFrame } from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import { Studio } from '../../store/studio';
 import { FrameCache } from './frame-cache';
@@ -75,7 +76,8 @@ export class TakePictureComponent {
   private readonly playing = computed(() => this.studio.playing());
   private readonly look = computed(() => JSON.stringify(this.studio.shownLook(this.studio.lookOf(this.take().id))));
   private readonly done = computed(() => new Set(this.take().done));
-  private readonly frame = computed(() => Math.round(this.studio.frame()));
+  /** Where frames are left out, the one before stands for them. */
+  private readonly frame = computed(() => heldFrame(this.take(), Math.round(this.studio.frame())));
   readonly there = computed(() => this.done().has(this.frame()));
   readonly lost = computed(() => {
     this.changed();

@@ -1,0 +1,143 @@
+import { Readable } from 'node:stream';
+import { buffer } from 'node:stream/consumers';
+import yazl from 'yazl';
+import { fileName, stillFormat, type Matte, type Probed, type StillFormatName } from '@zippy/core/develop';
+import { UserProblem, type Look } from '@zippy/core/document';
+import type { Projects } from '../projects/projects';
+import type { Blobs } from '../storage/blobs';
+import type { Answer } from '../workers/answering';
+import type { Developed, DevelopRequest, ProbeRequest } from '../workers/developWorker';
+import type { Takes } from './takes';
+
+/** What of a frame is developed, and how. */
+export interface Shown {
+  look: Look;
+  layer: string | null;
+  matte: Matte | null;
+  width: number | null;
+}
+
+/** How frames leave. */
+export interface Leaving extends Omit<Shown, 'width'> {
+  format: StillFormatName;
+  ground: string | null;
+}
+
+/** Files have one date, so that the same frames make the same bytes. */
+const DATE = new Date(2026, 0, 1);
+
+interface Named {
+  name(frame: number): string;
+  dotsPerInch: number;
+}
+
+/** Frames of takes as pictures: to be looked at, and as files that leave. */
+export class Stills {
+  constructor(
+    private readonly takes: Takes,
+    private readonly projects: Projects,
+    private readonly blobs: Blobs,
+    private readonly rooms: { develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Developed> },
+    private readonly askPoint: (request: ProbeRequest) => Promise<Answer<Probed>>,
+  ) {}
+
+  /**
+   * A frame to look at.
+   * @returns also whether it is final: one beside it may still be rendered, which changes how steady it is
+   */
+  async show(
+    take: string,
+    frame: number,
+    { look, ...shown }: Shown,
+    format: 'png' | 'webp',
+    signal: AbortSignal,
+  ): Promise<Developed & { final: boolean }> {
+    const { final, ...beside } = await this.takes.frameBesides(take, frame);
+    const request = { ...beside, look, frame, format, ...shown, ground: null, dotsPerInch: null };
+    return { ...(await this.develop(take, request, signal)), final };
+  }
+
+  /** What a frame says at a point, in parts of its width and height. */
+  async probe(take: string, frame: number, at: { x: number; y: number }): Promise<Probed> {
+    const answer = await this.askPoint({ path: await this.takes.framePath(take, frame), at });
+    if ('result' in answer) return answer.result;
+    throw new UserProblem(answer.problem.code, answer.problem.message, answer.problem.status);
+  }
+
+  /** A frame as a file that leaves. */
+  async one(
+    take: string,
+    frame: number,
+    leaving: Leaving,
+    signal: AbortSignal,
+  ): Promise<{ name: string; mediaType: string; bytes: Uint8Array }> {
+    const named = await this.named(take);
+    const { mediaType, extension } = stillFormat(leaving.format);
+    const files = await this.files(take, frame, leaving, named, signal);
+    const name = `${named.name(frame)}.${extension}`;
+    const [only] = files;
+    if (only && files.length === 1) return { name, mediaType, bytes: only.bytes };
+    const zip = new yazl.ZipFile();
+    for (const file of files) zip.addBuffer(Buffer.from(file.bytes), file.name, { compress: false, mtime: DATE });
+    zip.end();
+    return { name, mediaType, bytes: await buffer(zip.outputStream as Readable) };
+  }
+
+  /** The frames that are there, packed as they are developed. Aborting ends it. */
+  async all(take: string, leaving: Leaving, signal: AbortSignal): Promise<{ name: string; stream: Readable }> {
+    const { done, number } = await this.takes.show(take);
+    if (done.length === 0)
+      throw new UserProblem('frames-missing', `Take ${number} has no frames yet. Wait for the first one.`, 422);
+    const named = await this.named(take);
+    const zip = new yazl.ZipFile();
+    const stream = zip.outputStream as Readable;
+    const pack = async () => {
+      for (const frame of done) {
+        if (signal.aborted) return;
+        for (const file of await this.files(take, frame, leaving, named, signal)) {
+          zip.addBuffer(Buffer.from(file.bytes), file.name, { compress: false, mtime: DATE });
+          // No more is developed than has been taken away.
+          while (stream.readableLength > 0 && !signal.aborted) await new Promise((resolve) => setTimeout(resolve, 20));
+        }
+      }
+      zip.end();
+    };
+    // What went wrong ends the file before its directory, so that nobody takes it for a whole one.
+    pack().catch((error: unknown) => stream.destroy(error as Error));
+    return { name: `${named.name(done[0]!)}.zip`.replace(/[_-]?0*\d+\.zip$/, '.zip'), stream };
+  }
+
+  private async files(take: string, frame: number, leaving: Leaving, named: Named, signal: AbortSignal) {
+    const { final: _, ...beside } = await this.takes.frameBesides(take, frame);
+    const request = { ...beside, ...leaving, frame, width: null, dotsPerInch: named.dotsPerInch };
+    const { plan, extension } = stillFormat(leaving.format);
+    const { files } = await this.develop(take, request, signal);
+    const ending = plan.by === 'exr' ? 'exr' : extension;
+    return files.map(({ layer, bytes }) => ({
+      name: `${named.name(frame)}${layer === '' ? '' : `_${layer.replace(/[^\p{L}\p{N}_-]+/gu, '-')}`}.${ending}`,
+      bytes,
+    }));
+  }
+
+  private async develop(take: string, request: Omit<DevelopRequest, 'lookup'>, signal: AbortSignal): Promise<Developed> {
+    const lookup = await this.blobs.lookupPath(request.look);
+    try {
+      return await this.rooms.develop({ ...request, lookup }, signal);
+    } catch (error) {
+      if (error instanceof UserProblem && error.code === 'exr-broken') await this.takes.frameBroken(take, request.frame);
+      throw error;
+    }
+  }
+
+  /** What the frames of a take are called as files, as its project says now. */
+  private async named(id: string): Promise<Named> {
+    const { shotName, number, settings } = await this.takes.show(id);
+    const { name, part } = await this.projects.withPart(await this.takes.projectOf(id), ['settings']);
+    const { fileNames, dotsPerInch } = part.settings;
+    const { width, height } = settings;
+    return {
+      name: (frame) => fileName(fileNames, { project: name, shot: shotName, take: number, frame, width, height }),
+      dotsPerInch,
+    };
+  }
+}
