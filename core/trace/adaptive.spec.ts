@@ -1,7 +1,8 @@
 import { FILM_SAMPLES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
 import { luminance } from '../optics';
-import { adaptivePasses, developedError } from './index';
+import { developedError } from './adaptive';
+import { adaptivePasses } from './index';
 import { renderScene } from './testing/renderState';
 import { cardAndBall as scene } from './testing/cardAndBall';
 import { holes } from './testing/holes';

@@ -1,5 +1,14 @@
-export { adaptivePasses, developedError, FIRST_PASS, markNoisy, sampleErrors } from './adaptive';
-export { allocateSamples, mostSamples, nextAverage, PILOT, sampleRounds } from './allocation';
+export { adaptivePasses, FIRST_PASS, markNoisy, sampleErrors } from './adaptive';
+export { allocateSamples, nextAverage, PILOT, sampleRounds } from './allocation';
+export {
+  firstPass,
+  frameProgress,
+  keepFrame,
+  nextPass,
+  resumeFrame,
+  type Interrupted,
+  type Pass,
+} from './nextPass';
 export { averageFilm } from './film';
 export { frameIdentity, seedOf } from './identity';
 export type { Layer } from './layers';
@@ -17,4 +26,4 @@ export {
   settingsOfShot,
   type RenderSettings,
 } from './settings';
-export { renderTiles, resetTiles, stopTiles } from './tiles';
+export { renderTiles, resetTiles, stopTiles, takenTiles } from './tiles';

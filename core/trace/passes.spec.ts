@@ -1,6 +1,7 @@
 import { FILM_FLOATS, FILM_SAMPLES, FILM_SQUARES } from '@zippy/kernel/layout';
 import { describe, expect, it } from 'vitest';
-import { developedError, filmNoise, refiningPasses } from './index';
+import { developedError } from './adaptive';
+import { filmNoise, refiningPasses } from './index';
 
 describe('refining', () => {
   it('doubles first, then goes in short steps, and ends on the wanted count', () => {

@@ -3,16 +3,26 @@ import type { LoadedFrame } from './loadedFrame';
 
 const TILE = 32;
 
-/** Clears the shared control words before workers start on a frame. */
-export function resetTiles(memory: WebAssembly.Memory): void {
+const tilesAcross = ({ window: { left, right } }: LoadedFrame): number => Math.ceil((right - left) / TILE);
+const tileCount = (frame: LoadedFrame): number =>
+  tilesAcross(frame) * Math.ceil((frame.window.bottom - frame.window.top) / TILE);
+
+/** Clears the shared control words before workers start on a frame. @param from the first tile that they take */
+export function resetTiles(memory: WebAssembly.Memory, from = 0): void {
   const control = new Int32Array(memory.buffer);
-  Atomics.store(control, CONTROL_NEXT_TILE, 0);
+  Atomics.store(control, CONTROL_NEXT_TILE, from);
   Atomics.store(control, CONTROL_STOP, 0);
 }
 
 /** Tells every worker to leave the frame after its present tile. */
 export function stopTiles(memory: WebAssembly.Memory): void {
   Atomics.store(new Int32Array(memory.buffer), CONTROL_STOP, 1);
+}
+
+/** Tiles that workers have taken, and how many there are: once all have left, those that were taken are done. */
+export function takenTiles(memory: WebAssembly.Memory, frame: LoadedFrame): { taken: number; count: number } {
+  const count = tileCount(frame);
+  return { taken: Math.min(count, Atomics.load(new Int32Array(memory.buffer), CONTROL_NEXT_TILE)), count };
 }
 
 export type TilesEnd = 'finished' | 'stopped' | 'paused';
@@ -31,8 +41,8 @@ export function renderTiles(
 ): TilesEnd {
   const control = new Int32Array(memory.buffer);
   const { left, top, right, bottom } = frame.window;
-  const across = Math.ceil((right - left) / TILE);
-  const count = across * Math.ceil((bottom - top) / TILE);
+  const across = tilesAcross(frame);
+  const count = tileCount(frame);
   const start = performance.now();
   for (;;) {
     if (Atomics.load(control, CONTROL_STOP) !== 0) return 'stopped';

@@ -16,6 +16,8 @@ export const traceAnswerSchema = z.object({
   /** Code of a system error, such as ENOSPC. */
   code: z.string().optional(),
   probe: probeSchema.optional(),
+  /** Part of the frame that is done, while it is at work: no answer yet. */
+  progress: z.number().optional(),
   kernelMilliseconds: z.number().optional(),
   milliseconds: z.number().optional(),
 });

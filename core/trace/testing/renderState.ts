@@ -1,6 +1,6 @@
 import { defaultRenderSettings, type RenderSettings } from '../settings';
 import { markNoisy } from '../adaptive';
-import { allocateSamples, sampleRounds } from '../allocation';
+import { firstPass, nextPass, type Pass } from '../nextPass';
 import { renderTiles, resetTiles } from '../tiles';
 import { SceneMemory, type SceneSource } from '../scene';
 import type { LoadedFrame } from '../loadedFrame';
@@ -121,9 +121,8 @@ export async function renderScene(
     for (const kernel of renderers) renderTiles(kernel, memory, frame, masked);
   };
   if (passes === 'spread') {
-    const [first, ...rest] = sampleRounds(settings.samples);
-    pass(first!, false);
-    for (const average of rest) pass(allocateSamples(memory, frame, average).each, true);
+    for (let each: Pass | null = firstPass(settings); each; each = nextPass(memory, frame, settings, each, 1))
+      pass(each.samples, each.masked);
   } else {
     let first = 0;
     for (const end of passes) {

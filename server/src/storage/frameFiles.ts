@@ -1,6 +1,7 @@
 import { mkdir, open, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { exrEnd } from '@zippy/core/develop';
+import { forgetLeft } from '../workers/leftFrame';
 
 const NAME = /^([0-9a-f]{64})\.exr$/;
 
@@ -35,9 +36,11 @@ export class FrameFiles {
     this.there.add(identity);
   }
 
+  /** Removes a frame, with what there was of it if it was left in the middle. */
   async remove(identity: string): Promise<void> {
     this.there.delete(identity);
     await rm(this.path(identity), { force: true });
+    await forgetLeft(this.path(identity));
   }
 
   /** Whether a frame that is there is as long as it says; one that is not is removed. */

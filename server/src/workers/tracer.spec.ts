@@ -1,4 +1,5 @@
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { existsSync } from 'node:fs';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
@@ -68,6 +69,34 @@ describe('the tracer', () => {
     // The first 8 samples instead of 256 have 5.7 times the deviation.
     expect(meanNoise(short) / meanNoise(whole)).toBeGreaterThan(4.5);
     expect(meanNoise(short) / meanNoise(whole)).toBeLessThan(7);
+  });
+
+  it('goes on with a frame that was stopped, from the samples that it had, to the same picture', async () => {
+    const asked = { ...settings, samples: 400 };
+    const whole = await frameOf('unstopped', asked);
+    const output = join(folder, 'stopped.exr');
+    const request = { ...still(), settings: asked, identity: 'f'.repeat(64), output, files: {} };
+    const told: number[] = [];
+    const first = tracer.trace(request, (part) => told.push(part));
+    while (told.length === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+    tracer.stop();
+    expect(await first).toMatchObject({ stopped: true });
+    expect(existsSync(`${output}.left`)).toBe(true);
+    const again: number[] = [];
+    expect(await tracer.trace(request, (part) => again.push(part))).not.toHaveProperty('failure');
+    // It is told from where it was left on.
+    for (const part of again) expect(part).toBeGreaterThanOrEqual(told.at(-1)!);
+    expect(decodeFrame(new Uint8Array(await readFile(output)), deflate).beauty).toEqual(whole.beauty);
+    expect(existsSync(`${output}.left`)).toBe(false);
+  });
+
+  it('begins a frame anew where what was kept of it is broken', async () => {
+    const output = join(folder, 'torn.exr');
+    const whole = await frameOf('untorn', {});
+    await writeFile(`${output}.left`, '{"pass":');
+    const request = { ...still(), settings, identity: 'f'.repeat(64), output, files: {} };
+    await tracer.trace(request);
+    expect(decodeFrame(new Uint8Array(await readFile(output)), deflate).beauty).toEqual(whole.beauty);
   });
 
   it('after a frame that fails renders the next one, and says what was missing without a path', async () => {

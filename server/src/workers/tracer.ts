@@ -31,6 +31,7 @@ const PATIENCE = 8000;
 interface Asked {
   request: TraceRequest;
   resolve: (answer: TraceAnswer) => void;
+  tell: (part: number) => void;
 }
 
 /**
@@ -46,10 +47,14 @@ export class Tracer {
 
   constructor(private readonly workers = workerCount()) {}
 
-  /** Renders one frame into a file. A stopped frame answers `stopped` and leaves no file. */
-  trace(request: Omit<TraceRequest, 'id'>): Promise<TraceAnswer> {
+  /**
+   * Renders one frame into a file. A stopped frame answers `stopped`; what there is of it is kept beside its file, and rendering it
+   * again goes on there.
+   * @param tell hears now and then which part of the frame is done
+   */
+  trace(request: Omit<TraceRequest, 'id'>, tell: (part: number) => void = () => undefined): Promise<TraceAnswer> {
     return new Promise((resolve) => {
-      this.queue.push({ request: { ...request, id: this.next++ }, resolve });
+      this.queue.push({ request: { ...request, id: this.next++ }, resolve, tell });
       if (this.queue.length === 1) this.sendFirst();
     });
   }
@@ -108,6 +113,11 @@ export class Tracer {
       if (this.worker !== worker) return;
       const { data: answer } = traceAnswerSchema.safeParse(message);
       if (!answer) return ended('the tracer answered something else.');
+      if (answer.progress !== undefined) {
+        const [first] = this.queue;
+        if (first?.request.id === answer.id) first.tell(answer.progress);
+        return;
+      }
       if (answer.failure !== undefined && answer.code === undefined) this.replace();
       this.answer(answer);
     });

@@ -8,21 +8,22 @@ import { deflateSync, inflateSync } from 'node:zlib';
 import { encodeFrame } from '@zippy/core/develop';
 import { readMeshesGlb, readPicture, readSurroundings } from '@zippy/core/intake';
 import {
-  adaptivePasses,
-  allocateSamples,
   FIRST_PASS,
-  markNoisy,
-  nextAverage,
-  PILOT,
+  firstPass,
+  frameProgress,
+  keepFrame,
+  nextPass,
   PROBE_WIDTH,
   resetTiles,
-  sampleRounds,
+  resumeFrame,
   sampleErrors,
   seedOf,
   SceneMemory,
   stopTiles,
+  takenTiles,
+  type Interrupted,
   type LoadedFrame,
-  type RenderSettings,
+  type Pass,
   exposureOf,
 } from '@zippy/core/trace';
 import { openDocument, UserProblem, type ProjectDocument } from '@zippy/core/document';
@@ -33,6 +34,7 @@ import { compileKernel } from './compileKernel';
 import type { TraceAnswer } from '@zippy/core/wire';
 import type { TraceRequest } from './tracer';
 import { sayTraceFailure } from './sayTraceFailure';
+import { forgetLeft, readLeft, writeLeft } from './leftFrame';
 import { startWorker } from './startWorker';
 
 const { workers } = workerData as { workers: number };
@@ -81,60 +83,69 @@ const deflate = {
   unpack: (bytes: Uint8Array) => inflateSync(bytes),
 };
 
-/** Adds samples where they are needed, or pass by pass to where the noise is until the target, the samples or the time are used up. */
-async function renderPasses(frame: LoadedFrame, settings: RenderSettings, start: number): Promise<boolean> {
-  const { samples, noiseTarget, secondsPerFrame } = settings;
-  if (secondsPerFrame > 0) return renderUntil(frame, start + secondsPerFrame * 1000, noiseTarget);
-  if (noiseTarget > 0) return renderToTarget(frame, samples, noiseTarget);
-  const [first, ...averages] = sampleRounds(samples);
-  if (!(await renderPass(frame, first!, false))) return false;
-  for (const average of averages)
-    if (!(await renderPass(frame, allocateSamples(memory, frame, average).each, true))) return false;
-  return true;
-}
-
-async function renderToTarget(frame: LoadedFrame, samples: number, noiseTarget: number): Promise<boolean> {
-  let first = 0;
-  for (const end of adaptivePasses(samples)) {
-    if (!(await renderPass(frame, end - first, first > 0))) return false;
-    first = end;
-    if (end === samples || markNoisy(memory, frame, noiseTarget) === 0) break;
-  }
-  return true;
-}
-
-/** Adds samples to where they are needed until a time, or until no pixel wants or may have more. */
-async function renderUntil(frame: LoadedFrame, deadline: number, noiseTarget: number): Promise<boolean> {
-  const { left, top, right, bottom } = frame.window;
-  const pixels = (right - left) * (bottom - top);
-  let has = 0;
-  let added = PILOT * pixels;
-  let each = PILOT;
-  for (let masked = false; added > 0; masked = true) {
-    const began = performance.now();
-    if (!(await renderPass(frame, each, masked))) return false;
-    const now = performance.now();
-    has += added / pixels;
-    const affords = ((deadline - now) / (now - began)) * (added / pixels);
-    if (affords < LEAST_ROUND) return true;
-    ({ each, added } = allocateSamples(memory, frame, nextAverage(has, affords), noiseTarget));
-  }
-  return true;
-}
-
-/** Samples on average below which time that is left is not worth a look at the film. */
-const LEAST_ROUND = 0.5;
-
 let stopped = false;
 
-async function renderPass(frame: LoadedFrame, samples: number, masked: boolean): Promise<boolean> {
+/** Milliseconds from one word on how far a frame is to the next. */
+const TOLD_EVERY = 500;
+
+/**
+ * Renders the tiles of a pass from one on.
+ * @param tell hears now and then which part of the pass is done
+ */
+async function renderPass(
+  frame: LoadedFrame,
+  { samples, masked }: Pick<Pass, 'samples' | 'masked'>,
+  from = 0,
+  tell?: (part: number) => void,
+): Promise<boolean> {
   // Asked to stop between two passes.
   if (stopped) return false;
   scene.setPass(frame, samples);
-  resetTiles(memory);
+  resetTiles(memory, from);
   const answers = tiles.map((tile) => once(tile, 'message') as Promise<[{ finished: boolean }]>);
   for (const tile of tiles) tile.postMessage({ frame, masked });
-  return (await Promise.all(answers)).every(([answer]) => answer.finished);
+  const clock = setInterval(() => {
+    const { taken, count } = takenTiles(memory, frame);
+    tell?.(taken / count);
+  }, TOLD_EVERY);
+  try {
+    return (await Promise.all(answers)).every(([answer]) => answer.finished);
+  } finally {
+    clearInterval(clock);
+  }
+}
+
+/**
+ * Renders a frame pass by pass, from where it was left if it was.
+ * @param loading milliseconds that it took to come into memory, which a limit of time counts too
+ * @returns what there is of it where it was asked to stop; null where it is done
+ */
+async function renderFrame(
+  frame: LoadedFrame,
+  { id, settings }: TraceRequest,
+  left: Interrupted | null,
+  loading: number,
+): Promise<Interrupted | null> {
+  let pass: Pass | null = left?.pass ?? { ...firstPass(settings), spent: loading };
+  let [from, before] = [left?.tiles ?? 0, left?.elapsed ?? 0];
+  while (pass) {
+    const own: Pass = pass;
+    const began = performance.now() - before;
+    const tell = (part: number) => {
+      const progress = frameProgress(settings, own, part, performance.now() - began);
+      parentPort!.postMessage({ id, progress } satisfies TraceAnswer);
+    };
+    // One that was stopped between two passes has not begun this one.
+    const begun = !stopped;
+    const finished = await renderPass(frame, own, from, tell);
+    const elapsed = performance.now() - began;
+    if (!finished) {
+      return keepFrame(memory, frame, { pass: own, tiles: begun ? takenTiles(memory, frame).taken : from, elapsed });
+    }
+    pass = nextPass(memory, frame, settings, own, elapsed);
+    [from, before] = [0, 0];
+  }
+  return null;
 }
 
 /** Renders a frame small and with few samples, and tells what it took and how noisy it is. */
@@ -151,7 +162,7 @@ async function probeFrame(request: TraceRequest): Promise<TraceAnswer> {
   const frame = await scene.load(state, settings);
   models.clear();
   const loaded = performance.now();
-  if (!(await renderPass(frame, FIRST_PASS, false))) return { id: request.id, stopped: true };
+  if (!(await renderPass(frame, { samples: FIRST_PASS, masked: false }))) return { id: request.id, stopped: true };
   const seconds = (performance.now() - loaded) / 1000;
   const probe = {
     setup: (loaded - start) / 1000,
@@ -170,15 +181,21 @@ async function traceFrame(request: TraceRequest & { output: string }): Promise<T
   // Meshes stay in kernel memory; the copies that were read are not needed any more.
   models.clear();
   const loaded = performance.now();
-  const finished = await renderPasses(frame, request.settings, start);
+  const left = await readLeft(request.output);
+  const resumes = left !== null && resumeFrame(memory, frame, left);
+  const interrupted = await renderFrame(frame, request, resumes ? left : null, loaded - start);
   const traced = performance.now();
-  if (!finished) return { id: request.id, stopped: true };
+  if (interrupted) {
+    await writeLeft(request.output, interrupted);
+    return { id: request.id, stopped: true };
+  }
   const bytes = encodeFrame({ ...frame, film: scene.readFilm(frame) }, request.identity, deflate);
   await mkdir(dirname(request.output), { recursive: true });
   const part = `${request.output}.${randomBytes(6).toString('hex')}.part`;
   try {
     await writeFile(part, bytes, { flush: true });
     await rename(part, request.output);
+    await forgetLeft(request.output);
   } catch (error) {
     await rm(part, { force: true });
     throw error;

@@ -1,4 +1,5 @@
 import { Injectable } from '@angular/core';
+import type { Matte } from '@zippy/core/develop';
 import type { DocumentPatch, Look, ProjectDocument, Recipe } from '@zippy/core/document';
 import type { FilmFormatName, FilmQuality } from '@zippy/core/reel';
 import type { RenderSettings } from '@zippy/core/trace';
@@ -19,6 +20,15 @@ import { ask, asProblem, parse } from './ask';
 import { ServerLost } from './problems';
 
 export { ServerLost, ServerProblem } from './problems';
+
+/** A layer of a take, or a matte of things. */
+export interface ShownInstead {
+  layer?: string;
+  matte?: Matte;
+}
+
+export const insteadQuery = ({ layer, matte }: ShownInstead): Record<string, string> =>
+  matte ? { matte: JSON.stringify(matte) } : layer ? { layer } : {};
 
 /** Calls of the server, one method each. */
 @Injectable({ providedIn: 'root' })
@@ -74,10 +84,13 @@ export class Api {
   stopTake = (id: string) => ask(TAKES.stop, { id });
   continueTake = (id: string) => ask(TAKES.resume, { id });
   removeTake = (id: string) => ask(TAKES.remove, { id });
-  takeLights = (id: string) => ask(TAKES.lights, { id });
+  takeLayers = (id: string) => ask(TAKES.layers, { id });
+  probeFrame = (take: string, frame: number, x: number, y: number) =>
+    ask(TAKES.probe, { id: take, frame: String(frame) }, undefined, { x: String(x), y: String(y) });
 
-  frameUrl(take: string, frame: number, look: Look, width?: number): string {
-    const query = { look: JSON.stringify(look), ...(width ? { width: String(width) } : {}) };
+  /** @param shown what is looked at instead of the picture */
+  frameUrl(take: string, frame: number, look: Look, width?: number, shown: ShownInstead = {}): string {
+    const query = { look: JSON.stringify(look), ...(width ? { width: String(width) } : {}), ...insteadQuery(shown) };
     return addressOf(TAKES.frame, { id: take, frame: `${frame}.webp` }, query);
   }
 

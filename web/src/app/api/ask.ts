@@ -11,10 +11,11 @@ export async function ask<P extends string, Q extends z.ZodType, B extends z.Zod
   route: Route<P, Q, B, A>,
   parameters: Record<ParametersOf<P>, string>,
   body?: z.input<B>,
+  query?: Readonly<Record<string, string>>,
 ): Promise<z.output<A>> {
   let response: Response;
   try {
-    response = await fetch(addressOf(route, parameters), {
+    response = await fetch(addressOf(route, parameters, query), {
       method: route.method.toUpperCase(),
       ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });

@@ -1,5 +1,8 @@
 import type { Recipe } from '@zippy/core/document';
-import { addressOf, FILES, FILMS, FINISHES, type FinishForm, MODELS, PROJECTS } from '@zippy/core/wire';
+import type { StillFormatName } from '@zippy/core/develop';
+import type { Look } from '@zippy/core/document';
+import { addressOf, FILES, FILMS, FINISHES, type FinishForm, MODELS, PROJECTS, TAKES } from '@zippy/core/wire';
+import { insteadQuery, type ShownInstead } from './api';
 
 /** A file by its content. */
 export const blobUrl = (hash: string): string => addressOf(FILES.blob, { hash });
@@ -13,3 +16,25 @@ export const portraitUrl = (job: string, { up, front }: Pick<Recipe, 'up' | 'fro
   addressOf(MODELS.portrait, { id: job }, { up, front: String(front) });
 /** A film. @param save has the browser keep it under its name instead of showing it */
 export const filmUrl = (id: string, save = false): string => addressOf(FILMS.file, { id }, save ? { save: '' } : {});
+
+/** How frames leave. */
+export interface Leaving {
+  format: StillFormatName;
+  look: Look;
+  /** `#rrggbb` that fills what is open; null leaves it open where the format can. */
+  ground: string | null;
+  /** What leaves instead of the picture. */
+  instead: ShownInstead;
+}
+const leavingQuery = ({ format, look, ground, instead }: Leaving): Record<string, string> => ({
+  format,
+  look: JSON.stringify(look),
+  ...(ground === null ? {} : { ground }),
+  ...insteadQuery(instead),
+});
+/** One frame of a take as a file. */
+export const stillUrl = (take: string, frame: number, leaving: Leaving): string =>
+  addressOf(TAKES.still, { id: take, frame: String(frame) }, leavingQuery(leaving));
+/** All frames of a take that are there, packed. */
+export const stillsUrl = (take: string, leaving: Leaving): string =>
+  addressOf(TAKES.stills, { id: take }, leavingQuery(leaving));

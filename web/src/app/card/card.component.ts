@@ -25,6 +25,8 @@ import { MoveToolsComponent } from './move-tools.component';
 import { ModelUnitComponent } from './model-unit.component';
 import { PartLabelsComponent } from './part-labels.component';
 import { ProjectCardComponent } from './project-card.component';
+import { TakeAboutComponent } from './take-about.component';
+import { TakeFilesComponent } from './take-files.component';
 import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../store/edits/strip-edits';
@@ -66,6 +68,8 @@ const WORDS: Record<SelectionKind, string> = {
     PaceFieldComponent,
     PartLabelsComponent,
     ProjectCardComponent,
+    TakeAboutComponent,
+    TakeFilesComponent,
     TextFieldComponent,
     TurningPointComponent,
   ],
@@ -104,6 +108,8 @@ const WORDS: Record<SelectionKind, string> = {
         />
       }
       @if (primary.kind === 'take') {
+        <zr-take-about [take]="primary.id" />
+        <zr-take-files [take]="primary.id" />
         <zr-light-balance [take]="primary.id" />
       }
       @if (primary.kind === 'light' && studio.selection().length === 1 && seeking() === '') {

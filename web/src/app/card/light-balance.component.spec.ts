@@ -9,7 +9,7 @@ import type { Studio } from '../store/studio';
 import { TakesActions } from '../store/takes/takes.actions';
 import { LightBalanceComponent } from './light-balance.component';
 
-const server = { takeLights: vi.fn() };
+const server = { takeLayers: vi.fn() };
 let studio: Studio;
 let page: Mounted<LightBalanceComponent>;
 const take = (over: object) => ({ id: 't', number: 1, shot: 'one', done: [1], settings: { layers: ['lights'] }, ...over }) as unknown as Take; // prettier-ignore
@@ -28,8 +28,8 @@ async function type(label: string, text: string): Promise<void> {
 
 beforeEach(() => {
   vi.stubGlobal('EventSource', class {});
-  server.takeLights.mockReset();
-  server.takeLights.mockResolvedValue(['Key', 'Back_lamp']);
+  server.takeLayers.mockReset();
+  server.takeLayers.mockResolvedValue(['depth', 'light:Key', 'light:Back_lamp']);
   studio = openStudio(server);
   studio.edit('Look', (draft) => void (draft.takeLooks['t'] = structuredClone(studio.document().look)));
 });
@@ -61,15 +61,15 @@ describe('the lights of a take', () => {
     await open(take({ settings: { layers: [] } }));
     expect(page.host.textContent).toContain('keeps no light apart');
     await open(take({ done: [] }));
-    expect(server.takeLights).not.toHaveBeenCalled();
+    expect(server.takeLayers).not.toHaveBeenCalled();
   });
 
   it('that cannot be read are told', async () => {
-    server.takeLights.mockRejectedValue(new Error('The server is not there.'));
+    server.takeLayers.mockRejectedValue(new Error('The server is not there.'));
     await open(take({}));
     expect(TestBed.inject(Notices).notice()).toContain('The server is not there.');
     // They are asked for again when the take goes on.
-    server.takeLights.mockResolvedValue(['Key']);
+    server.takeLayers.mockResolvedValue(['Key']);
     TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [take({ state: 'done' })] }));
     await page.fixture.whenStable();
     await page.fixture.whenStable();

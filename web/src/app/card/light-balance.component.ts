@@ -10,6 +10,10 @@ import { NumberFieldComponent } from '../ui/number-field.component';
 import { Notices } from '../store/notices';
 import { Studio } from '../store/studio';
 
+/** Names of the lights among the layers of a take. */
+const lightsAmong = (layers: readonly string[]): string[] =>
+  layers.flatMap((layer) => (layer.startsWith('light:') ? [layer.slice('light:'.length)] : []));
+
 const AS_IT_IS: Look['lights'][string] = { power: 1, tint: [1, 1, 1] };
 
 /** Power and colour of each light of a take, changed on its finished frames, and written back to the lights themselves. */
@@ -110,8 +114,8 @@ export class LightBalanceComponent {
       const wanted = this.wanted();
       if (!wanted) return this.names.set([]);
       const take = untracked(this.take);
-      this.api.takeLights(take).then(
-        (names) => this.wanted() === wanted && this.names.set(names),
+      this.api.takeLayers(take).then(
+        (layers) => this.wanted() === wanted && this.names.set(lightsAmong(layers)),
         (error: unknown) => this.notices.tell(error),
       );
     });

@@ -1,6 +1,6 @@
 import type { ProjectDocument } from '@zippy/core/document';
 import { conformFrameRate } from '@zippy/core/motion';
-import { choice, type FieldGroup, type FieldSpec } from '../kinds/field';
+import { choice, field, type FieldGroup, type FieldSpec } from '../kinds/field';
 import { pictureSizeFields } from './picture-size';
 
 type FrameRate = ProjectDocument['frameRate'];
@@ -30,6 +30,13 @@ export type Kept = 'times' | 'frames';
 export function projectFields(document: ProjectDocument, kept: Kept): FieldGroup[] {
   return [
     { title: 'Film', fields: [frameRateField(document.frameRate, kept), ...pictureSizeFields('picture')] },
+    {
+      title: 'Files',
+      fields: [
+        { ...field('settings/fileNames', 'Called'), kind: 'text' as const },
+        field('settings/dotsPerInch', 'On paper'),
+      ],
+    },
     {
       title: 'Page',
       fields: [

@@ -41,6 +41,7 @@ import { PointingTask } from '../store/pointing';
 import { Playback } from '../store/playback';
 import { SceneBounds } from '../store/scene-bounds';
 import { Notices } from '../store/notices';
+import { ShownLayer } from '../store/shown-layer';
 import { Studio } from '../store/studio';
 import { Routes } from '../store/edits/routes';
 import { Things } from '../store/edits/things';
@@ -54,6 +55,7 @@ import { MirrorBallComponent } from './mirror-ball.component';
 import { SurroundingsPainter } from './surroundings-painter';
 import { SecondView } from './second-view';
 import { ViewPlanComponent, type Standing } from './view-plan.component';
+import { LayerBarComponent } from './take/layer-bar.component';
 import { TakePictureComponent } from './take/take-picture.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
@@ -125,6 +127,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   imports: [
     GuidesComponent,
     IconComponent,
+    LayerBarComponent,
     MatMenuModule,
     MatRippleModule,
     MatButtonModule,
@@ -173,12 +176,7 @@ export class PictureComponent {
   readonly hold = inject(GripHold);
   readonly motion = inject(MotionSeen);
 
-  readonly take = computed(() => {
-    const [takes, shownTake, shot] = [this.studio.takes(), this.studio.shownTake(), this.studio.shotId()];
-    return (
-      takes.find((take) => take.id === shownTake) ?? [...takes].reverse().find((take) => take.shot === shot) ?? null
-    );
-  });
+  readonly take = inject(ShownLayer).take;
   /** The scene has been changed since the take was rendered. */
   readonly takeOlder = computed(() => this.take() !== null && this.studio.isOlder(this.take()!));
   readonly aspect = computed(() => {

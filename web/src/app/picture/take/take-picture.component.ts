@@ -13,7 +13,9 @@ import {
 } from '@angular/core';
 import { Api } from '../../api/api';
 import { heldFrame } from '@zippy/core/document';
-import type { Take } from '@zippy/core/wire';
+import { LAYER_RANGE, type Take } from '@zippy/core/wire';
+import { Notices } from '../../store/notices';
+import { ShownLayer } from '../../store/shown-layer';
 import { Studio } from '../../store/studio';
 import { FrameCache } from './frame-cache';
 
@@ -31,6 +33,10 @@ const AHEAD = 3;
       [attr.aria-label]="'Frame ' + shownFrame() + ' of take ' + take().number"
       [attr.data-frame]="shownFrame()"
       [attr.data-source]="source()"
+      [class.picking]="layers.things()"
+      (pointerdown)="layers.things() && $event.stopPropagation()"
+      (pointerup)="layers.things() && $event.stopPropagation()"
+      (click)="pick($event)"
     ></canvas>
     @if (!there()) {
       <p class="quiet" role="status">Frame {{ studio.frame() }} of take {{ take().number }} is not rendered yet.</p>
@@ -54,6 +60,9 @@ const AHEAD = 3;
       height: 100%;
       object-fit: contain;
     }
+    canvas.picking {
+      cursor: crosshair;
+    }
     p {
       position: absolute;
       inset: auto 0 48%;
@@ -67,7 +76,11 @@ export class TakePictureComponent {
   readonly studio = inject(Studio);
   private readonly api = inject(Api);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
-  private readonly cache = new FrameCache<ImageBitmap>({ load: loadPicture });
+  readonly layers = inject(ShownLayer);
+  private readonly notices = inject(Notices);
+  private readonly cache = new FrameCache<ImageBitmap>({ load: (url, signal) => this.load(url, signal) });
+  /** What black and white stand for in the frames that are kept. */
+  private readonly ranges = new Map<string, string>();
   private readonly changed = signal(0);
   /** The frame that is seen, 0 before there is one. */
   readonly shownFrame = signal(0);
@@ -89,15 +102,17 @@ export class TakePictureComponent {
     inject(DestroyRef).onDestroy(() => this.cache.clear());
     // Another take or look: nothing of the one before is shown.
     effect(() => {
-      const shown = [this.take().id, this.look()];
+      const shown = [this.take().id, this.look(), this.layers.instead()];
       void shown;
       untracked(() => {
         this.cache.clear();
+        this.ranges.clear();
         this.shownFrame.set(0);
       });
     });
     effect(() => {
       this.look();
+      this.layers.instead();
       const [frame, playing] = [this.frame(), this.playing()];
       this.done();
       untracked(() => this.fetch(frame, playing));
@@ -105,12 +120,14 @@ export class TakePictureComponent {
     effect(() => {
       this.changed();
       this.look();
+      this.layers.instead();
       const [frame, playing, there] = [this.frame(), this.playing(), this.there()];
       untracked(() => this.draw(frame, playing, there));
     });
   }
 
-  private urlOf = (frame: number): string => this.api.frameUrl(this.take().id, frame, JSON.parse(this.look()));
+  private urlOf = (frame: number): string => 
+    this.api.frameUrl(this.take().id, frame, JSON.parse(this.look()), undefined, this.layers.instead());
 
   /** Asks for the frame itself and a few after it; while it plays for those that can come in time. */
   private fetch(frame: number, playing: boolean): void {
@@ -144,12 +161,48 @@ export class TakePictureComponent {
     context.clearRect(0, 0, picture.width, picture.height);
     context.drawImage(picture, 0, 0);
     this.shownFrame.set(frame);
-    this.source.set(this.urlOf(frame));
+    const url = this.urlOf(frame);
+    this.source.set(url);
+    this.layers.range.set(this.ranges.get(url) ?? null);
+  }
+
+  private async load(url: string, signal: AbortSignal): Promise<ImageBitmap> {
+    const response = await fetch(url, { signal });
+    if (!response.ok) throw new Error(`The frame did not come (${response.status}).`);
+    const range = response.headers.get(LAYER_RANGE);
+    if (range) this.ranges.set(url, sayRange(range));
+    return createImageBitmap(await response.blob());
+  }
+
+  /** Puts what was clicked into the matte, or takes it out. */
+  async pick(event: MouseEvent): Promise<void> {
+    const of = this.layers.things();
+    if (!of || this.shownFrame() === 0) return;
+    event.stopPropagation();
+    const at = placeIn(this.canvas().nativeElement, event);
+    if (!at) return;
+    try {
+      const found = await this.api.probeFrame(this.take().id, this.shownFrame(), at.x, at.y);
+      const name = of === 'parts' ? found.part : found.finish;
+      if (name !== null) this.layers.toggle(name);
+    } catch (error) {
+      this.notices.tell(error);
+    }
   }
 }
 
-async function loadPicture(url: string, signal: AbortSignal): Promise<ImageBitmap> {
-  const response = await fetch(url, { signal });
-  if (!response.ok) throw new Error(`The frame did not come (${response.status}).`);
-  return createImageBitmap(await response.blob());
+/** Where in its picture a canvas that contains it was pressed, in parts of width and height; null beside it. */
+function placeIn(canvas: HTMLCanvasElement, { clientX, clientY }: MouseEvent): { x: number; y: number } | null {
+  const box = canvas.getBoundingClientRect();
+  const scale = Math.min(box.width / canvas.width, box.height / canvas.height);
+  const x = (clientX - box.left - (box.width - canvas.width * scale) / 2) / (canvas.width * scale);
+  const y = (clientY - box.top - (box.height - canvas.height * scale) / 2) / (canvas.height * scale);
+  return x >= 0 && y >= 0 && x < 1 && y < 1 ? { x, y } : null;
+}
+
+/** `low high unit` in words. */
+function sayRange(range: string): string {
+  const [low, high, unit] = range.split(' ');
+  const say = (value: string | undefined) => Number(Number(value).toPrecision(3));
+  return `${say(low)} to ${say(high)} ${unit}`;
 }
