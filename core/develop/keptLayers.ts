@@ -32,7 +32,12 @@ export function showLayer(
   if (!view || !keptLayers(bytes).includes(layer)) return null;
   const needed = new Set(view.channels);
   const mattes = view.channels.some((name) => MATTES.test(name));
-  const source = openLayers(bytes, look, (name) => name === 'A' || needed.has(name) || (mattes && MATTES.test(name)), deflate);
+  const source = openLayers(
+    bytes,
+    look,
+    (name) => name === 'A' || needed.has(name) || (mattes && MATTES.test(name)),
+    deflate,
+  );
   return { ...view.picture(source), width: source.width, height: source.height };
 }
 

@@ -28,7 +28,10 @@ export function leavingExr(
     if (letter < 0 || !cleaned) return [own];
     const data = new Float32Array(width * height);
     for (let k = 0; k < data.length; k++) data[k] = cleaned[k * 4 + letter]!;
-    return [{ ...own, data }, { ...own, name: `raw.${channel.name}` }];
+    return [
+      { ...own, data },
+      { ...own, name: `raw.${channel.name}` },
+    ];
   });
   if (!apart) return [{ layer: '', bytes: writeExr({ width, height, channels: all }, text, deflate) }];
   const layers = new Map<string, ExrChannel[]>();
@@ -40,7 +43,11 @@ export function leavingExr(
   }
   return [...layers].map(([layer, own]) => ({
     layer,
-    bytes: writeExr({ width, height, channels: own }, layer.startsWith('crypto_') ? mattesOnly(text, layer) : {}, deflate),
+    bytes: writeExr(
+      { width, height, channels: own },
+      layer.startsWith('crypto_') ? mattesOnly(text, layer) : {},
+      deflate,
+    ),
   }));
 }
 

@@ -379,7 +379,10 @@ export const documentSchema = z.object({
   /** Looks of single takes, by take id; a take without one wears the project's look. */
   takeLooks: z.record(id, lookSchema),
   /** What the user says of takes, by take id. */
-  takeNotes: z.record(id, z.object({ name: z.string().max(LIMITS.nameLength), note: z.string().max(2000), starred: z.boolean() })),
+  takeNotes: z.record(
+    id,
+    z.object({ name: z.string().max(LIMITS.nameLength), note: z.string().max(2000), starred: z.boolean() }),
+  ),
   /** Looks that the user keeps under a name. */
   looks: z.record(id, lookSchema.extend({ id, name, order: finite })),
   reel: z.object({ clips: z.record(id, clipSchema) }),

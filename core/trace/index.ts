@@ -1,14 +1,6 @@
 export { adaptivePasses, FIRST_PASS, markNoisy, sampleErrors } from './adaptive';
 export { allocateSamples, nextAverage, PILOT, sampleRounds } from './allocation';
-export {
-  firstPass,
-  frameProgress,
-  keepFrame,
-  nextPass,
-  resumeFrame,
-  type Interrupted,
-  type Pass,
-} from './nextPass';
+export { firstPass, frameProgress, keepFrame, nextPass, resumeFrame, type Interrupted, type Pass } from './nextPass';
 export { averageFilm } from './film';
 export { frameIdentity, seedOf } from './identity';
 export type { Layer } from './layers';

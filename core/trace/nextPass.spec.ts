@@ -9,7 +9,9 @@ import { defaultRenderSettings, type RenderSettings } from './settings';
 import { box, frameState } from './testing/renderState';
 import { renderTiles, resetTiles, stopTiles, takenTiles } from './tiles';
 
-const module = new WebAssembly.Module(readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm')));
+const module = new WebAssembly.Module(
+  readFileSync(createRequire(import.meta.url).resolve('@zippy/kernel/kernel.wasm')),
+);
 const mesh = box(20, 14, 9);
 const state = frameState({
   parts: [{ mesh, finish: { baseColor: [0.7, 0.3, 0.2] } }],
@@ -65,7 +67,11 @@ describe('a frame that is left in the middle and gone on with elsewhere', () => 
     const asked = settings(over);
     const whole = await render(asked, null);
     expect(whole.passes.length).toBeGreaterThan(1);
-    for (const until of [{ pass: 0, tiles: 3 }, { pass: 1, tiles: 0 }, { pass: whole.passes.length - 1, tiles: 2 }]) {
+    for (const until of [
+      { pass: 0, tiles: 3 },
+      { pass: 1, tiles: 0 },
+      { pass: whole.passes.length - 1, tiles: 2 },
+    ]) {
       const { left } = await render(asked, null, until);
       expect(left!.tiles).toBeGreaterThanOrEqual(until.tiles);
       const again = await render(asked, left);

@@ -23,8 +23,7 @@ const LEAST_ROUND = 0.5;
 
 /** The first pass over a frame. */
 export function firstPass({ samples, noiseTarget, secondsPerFrame }: RenderSettings): Pass {
-  const first =
-    secondsPerFrame > 0 ? PILOT : noiseTarget > 0 ? adaptivePasses(samples)[0]! : sampleRounds(samples)[0]!;
+  const first = secondsPerFrame > 0 ? PILOT : noiseTarget > 0 ? adaptivePasses(samples)[0]! : sampleRounds(samples)[0]!;
   return { number: 0, samples: first, masked: false, has: 0, adds: first, spent: 0 };
 }
 
@@ -89,7 +88,11 @@ export interface Interrupted {
 }
 
 /** Copies what there is of a frame out of memory, once every worker has left it. */
-export function keepFrame(memory: WebAssembly.Memory, frame: LoadedFrame, at: Pick<Interrupted, 'pass' | 'tiles' | 'elapsed'>): Interrupted {
+export function keepFrame(
+  memory: WebAssembly.Memory,
+  frame: LoadedFrame,
+  at: Pick<Interrupted, 'pass' | 'tiles' | 'elapsed'>,
+): Interrupted {
   const { width, height, floats } = frame;
   return {
     ...at,

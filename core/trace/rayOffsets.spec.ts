@@ -148,40 +148,43 @@ describe('a luminous part over a floor, block by block by the formula of Lambert
 
   describe.each(bodies.map((body, index) => ({ ...body, index })))('$name', ({ index, ...body }) => {
     const expected = expectedOf(body);
-    it.each(placed.filter((_, k) => process.env['EVERY'] || (k + index) % 4 < 2))('at scale %f, moved by %f mm', async (scale, away) => {
-      const [x, y, z] = [away, away / 2, away / 3];
-      const lamp = quaternionAbout([0, 1, 0], (body.angle * Math.PI) / 180);
-      const film = await renderScene(
-        {
-          parts: [
-            {
-              mesh: quad(600),
-              finish: white,
-              transform: composeTransform([x, y, z], [0, 0, 0, 1], [scale, scale, scale]),
+    it.each(placed.filter((_, k) => process.env['EVERY'] || (k + index) % 4 < 2))(
+      'at scale %f, moved by %f mm',
+      async (scale, away) => {
+        const [x, y, z] = [away, away / 2, away / 3];
+        const lamp = quaternionAbout([0, 1, 0], (body.angle * Math.PI) / 180);
+        const film = await renderScene(
+          {
+            parts: [
+              {
+                mesh: quad(600),
+                finish: white,
+                transform: composeTransform([x, y, z], [0, 0, 0, 1], [scale, scale, scale]),
+              },
+              {
+                mesh: body.mesh,
+                finish: glowing,
+                transform: composeTransform([x, y, z + 55 * scale], lamp, [scale, scale, scale]),
+              },
+            ],
+            // Below the lamp, so that it hides no block.
+            camera: {
+              position: [x, y, z + 40 * scale],
+              target: [x, y, z],
+              projection: 'orthographic',
+              orthographicWidth: 300 * scale,
             },
-            {
-              mesh: body.mesh,
-              finish: glowing,
-              transform: composeTransform([x, y, z + 55 * scale], lamp, [scale, scale, scale]),
-            },
-          ],
-          // Below the lamp, so that it hides no block.
-          camera: {
-            position: [x, y, z + 40 * scale],
-            target: [x, y, z],
-            projection: 'orthographic',
-            orthographicWidth: 300 * scale,
           },
-        },
-        { width: BLOCKS, height: BLOCKS, samples: 32_768, depth: 1 },
-      );
-      for (const [k, each] of expected.entries()) {
-        const light = luminance(film.pixel(k % BLOCKS, Math.floor(k / BLOCKS)));
-        // What the film says of its own noise: where the lamp begins to be seen from behind, few samples carry all light.
-        const noise = film.film[k * film.frame.floats + 13]! / light;
-        expect(noise).toBeLessThan(0.02);
-        expect(Math.abs((light * Math.PI) / each - 1)).toBeLessThan(0.01 + noise);
-      }
-    });
+          { width: BLOCKS, height: BLOCKS, samples: 32_768, depth: 1 },
+        );
+        for (const [k, each] of expected.entries()) {
+          const light = luminance(film.pixel(k % BLOCKS, Math.floor(k / BLOCKS)));
+          // What the film says of its own noise: where the lamp begins to be seen from behind, few samples carry all light.
+          const noise = film.film[k * film.frame.floats + 13]! / light;
+          expect(noise).toBeLessThan(0.02);
+          expect(Math.abs((light * Math.PI) / each - 1)).toBeLessThan(0.01 + noise);
+        }
+      },
+    );
   });
 });

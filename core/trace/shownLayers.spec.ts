@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { encodeFrame, keptLayers, leavingExr, probeLayers, readExr, readExrHeader, showLayer, showMatte } from '../develop';
+import {
+  encodeFrame,
+  keptLayers,
+  leavingExr,
+  probeLayers,
+  readExr,
+  readExrHeader,
+  showLayer,
+  showMatte,
+} from '../develop';
 import { defaultLook, LAYERS, newLight } from '../document';
 import { composeTransform } from '../geometry';
 import { quad, renderScene, sphere } from './testing/renderState';
@@ -94,7 +103,9 @@ describe('an EXR that leaves', () => {
   it('holds what others can use, and what was cleaned as it was rendered too', () => {
     const cleaned = new Float32Array(40 * 30 * 4).fill(0.25);
     const [file] = leavingExr(bytes, cleaned, { samples: 'half', apart: false });
-    expect(names(file!.bytes)).toEqual(expect.arrayContaining(['R', 'raw.R', 'A', 'Z', 'light_Key.R', 'crypto_part00.R']));
+    expect(names(file!.bytes)).toEqual(
+      expect.arrayContaining(['R', 'raw.R', 'A', 'Z', 'light_Key.R', 'crypto_part00.R']),
+    );
     expect(names(file!.bytes).some((name) => /^(spread|specks|part\.id)/.test(name))).toBe(false);
     const { channels } = readExr(file!.bytes);
     const plane = (name: string) => channels.find((each) => each.name === name)!.data;

@@ -16,6 +16,16 @@ export const serverEventSchema = z.discriminatedUnion('type', [
     /** How many of its frames have been named. */
     named: z.number().int(),
   }),
+  z.object({
+    type: z.literal('progress'),
+    project: z.string(),
+    take: z.string(),
+    /** The frame at work, and which part of it is done, 0 to 1. */
+    frame: z.number().int(),
+    part: z.number(),
+    /** Until the take is done, by what its frames took so far; null while that is not known. */
+    secondsLeft: z.number().nullable(),
+  }),
   z.object({ type: z.literal('import'), import: z.string(), state: z.enum(IMPORT_STATES), message: z.string() }),
   z.object({
     type: z.literal('film'),

@@ -40,6 +40,8 @@ const takeSchema = z.object({
   named: z.number().int(),
   distinct: z.number().int(),
   failure: z.string(),
+  /** Those with a smaller one are rendered before it. */
+  order: z.number(),
   createdAt: z.number(),
 });
 export type Take = z.infer<typeof takeSchema>;
@@ -80,7 +82,10 @@ const shownSchema = z.object({
 /** A form in which frames leave, and the colour that fills what is open behind the product: #rrggbb, or nothing. */
 const leavingSchema = shownSchema.extend({
   format: z.enum(STILL_FORMAT_NAMES),
-  ground: z.string().regex(/^#[0-9a-f]{6}$/i).optional(),
+  ground: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/i)
+    .optional(),
 });
 const share = z.coerce.number().min(0).max(1);
 const probedSchema = z.object({
@@ -104,6 +109,8 @@ export const TAKES = {
   show: route('get', '/api/takes/:id', { answer: takeSchema }),
   stop: route('post', '/api/takes/:id/stop'),
   resume: route('post', '/api/takes/:id/continue'),
+  /** Puts a take that waits or is rendered before another one in the queue; null is behind all. */
+  queue: route('post', '/api/takes/:id/queue', { body: z.object({ before: z.string().max(40).nullable() }) }),
   remove: route('delete', '/api/takes/:id'),
   /** Names of the layers that it keeps; those of lights begin with `light:`. */
   layers: route('get', '/api/takes/:id/layers', { answer: z.array(z.string()) }),

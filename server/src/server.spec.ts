@@ -479,7 +479,9 @@ describe('takes', () => {
       return spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-pix_fmt', 'rgba64le', '-f', 'rawvideo', '-']).stdout;
     };
     const [words, tiffs] = [await decode('format=png16'), await decode('format=tiff16')];
-    const bytes = await sharp((await still('format=png')).bytes).raw().toBuffer();
+    const bytes = await sharp((await still('format=png')).bytes)
+      .raw()
+      .toBuffer();
     const coarse = new Uint16Array(words.buffer, words.byteOffset, words.length / 2);
     expect(tiffs.equals(words)).toBe(true);
     for (const [k, value] of bytes.entries()) expect(Math.abs(coarse[k]! / 257 - value)).toBeLessThanOrEqual(1);
@@ -506,7 +508,10 @@ describe('takes', () => {
     const header = spawnSync('exrheader', [exr], { encoding: 'utf8' });
     if (!header.error) expect(header.stdout).toMatch(/light_Key_panel\.R[\s\S]*cryptomatte/);
     // All frames in one archive; one file a layer in another.
-    for (const [query, count] of [['format=png', 2], ['format=exrLayers', 20]] as const) {
+    for (const [query, count] of [
+      ['format=png', 2],
+      ['format=exrLayers', 20],
+    ] as const) {
       const packed = await still(query, 'stills');
       expect(packed.name).toBe('Leaving-now.zip');
       const zip = join(folder, 'packed.zip');

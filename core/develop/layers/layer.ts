@@ -28,7 +28,11 @@ export interface LayerView {
 }
 
 /** A picture of three planes, each made into display values. */
-export function inColors(source: LayerSource, names: readonly string[], coded: (value: number, k: number) => number): Float32Array {
+export function inColors(
+  source: LayerSource,
+  names: readonly string[],
+  coded: (value: number, k: number) => number,
+): Float32Array {
   const pixels = new Float32Array(source.width * source.height * 4).fill(1);
   names.forEach((name, k) => {
     const plane = source.channel(name)!;

@@ -11,7 +11,9 @@ export const noise: LayerView = {
     const { low, high } = rangeOf(share, undefined);
     const told = Math.min(high, 0.5);
     return {
-      pixels: inGrey({ ...source, channel: () => share }, 'noise.Y', (value) => Math.min(1, value / Math.max(1e-6, told))),
+      pixels: inGrey({ ...source, channel: () => share }, 'noise.Y', (value) =>
+        Math.min(1, value / Math.max(1e-6, told)),
+      ),
       range: { low: Math.min(low, told) * 100, high: told * 100, unit: '%' },
     };
   },

@@ -30,8 +30,13 @@ const LONGEST = 120;
 export function fileName(pattern: string, named: Named): string {
   const asked = pattern.trim() === '' ? STANDARD : pattern;
   const whole = asked.includes('{frame}') ? asked : `${asked}_{frame}`;
-  const name = whole.replace(BRACES, (braces, word: string) => (Object.hasOwn(WORDS, word) ? WORDS[word]!(named) : braces));
-  const plain = name.normalize('NFC').replace(/[^\p{L}\p{N}._-]+/gu, '-').replace(/^[.-]+/, '');
+  const name = whole.replace(BRACES, (braces, word: string) =>
+    Object.hasOwn(WORDS, word) ? WORDS[word]!(named) : braces,
+  );
+  const plain = name
+    .normalize('NFC')
+    .replace(/[^\p{L}\p{N}._-]+/gu, '-')
+    .replace(/^[.-]+/, '');
   const cut = [...plain];
   // What is too long loses its beginning: the frame mostly stands behind.
   return cut.slice(Math.max(0, cut.length - LONGEST)).join('') || WORDS['frame']!(named);

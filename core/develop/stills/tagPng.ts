@@ -18,7 +18,7 @@ const REPLACED = new Set(['iCCP', 'sRGB', 'gAMA', 'cHRM', 'pHYs']);
 export function tagPng(png: Uint8Array, { profile, dotsPerInch }: Tags): Uint8Array<ArrayBuffer> {
   const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
   const parts: Uint8Array[] = [png.subarray(0, 8)];
-  for (let at = 8; at + 12 <= png.length; ) {
+  for (let at = 8; at + 12 <= png.length;) {
     const end = at + 12 + view.getUint32(at);
     const type = String.fromCharCode(...png.subarray(at + 4, at + 8));
     if (!REPLACED.has(type)) parts.push(png.subarray(at, end));

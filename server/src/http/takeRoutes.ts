@@ -40,6 +40,7 @@ export function takeRoutes({ takes, stills, reserve }: Services): Router {
   serve(router, TAKES.show, ({ parameters: { id } }) => takes.show(id));
   serve(router, TAKES.stop, ({ parameters: { id } }) => takes.stop(id));
   serve(router, TAKES.resume, ({ parameters: { id } }) => takes.continue(id));
+  serve(router, TAKES.queue, ({ parameters: { id }, body: { before } }) => takes.queueBefore(id, before));
   serve(router, TAKES.remove, ({ parameters: { id } }) => reserve.spend(() => takes.remove(id)));
   serve(router, TAKES.layers, ({ parameters: { id } }) => takes.layers(id));
   serveItself(router, TAKES.frame, async ({ parameters: { id, frame: file }, query, response }) => {

@@ -119,12 +119,17 @@ export class Stills {
     }));
   }
 
-  private async develop(take: string, request: Omit<DevelopRequest, 'lookup'>, signal: AbortSignal): Promise<Developed> {
+  private async develop(
+    take: string,
+    request: Omit<DevelopRequest, 'lookup'>,
+    signal: AbortSignal,
+  ): Promise<Developed> {
     const lookup = await this.blobs.lookupPath(request.look);
     try {
       return await this.rooms.develop({ ...request, lookup }, signal);
     } catch (error) {
-      if (error instanceof UserProblem && error.code === 'exr-broken') await this.takes.frameBroken(take, request.frame);
+      if (error instanceof UserProblem && error.code === 'exr-broken')
+        await this.takes.frameBroken(take, request.frame);
       throw error;
     }
   }

@@ -24,8 +24,9 @@ class FakeTracer {
   readonly asked: Omit<TraceRequest, 'id'>[] = [];
   stops = 0;
   answer: (count: number) => Partial<TraceAnswer> | Promise<Partial<TraceAnswer>> = () => ({});
-  async trace(request: Omit<TraceRequest, 'id'>): Promise<TraceAnswer> {
+  async trace(request: Omit<TraceRequest, 'id'>, tell: (part: number) => void = () => undefined): Promise<TraceAnswer> {
     this.asked.push(request);
+    tell(0.5);
     const answer = await this.answer(this.asked.length);
     if (!answer.failure && !answer.stopped && request.output !== null) {
       mkdirSync(dirname(request.output), { recursive: true });
@@ -118,6 +119,38 @@ describe('a take', () => {
     expect(await path(5)).not.toBe(await path(4));
     await expect(path(10)).rejects.toThrow(/not rendered/);
     expect(await takes.frameBesides(id, 5)).toMatchObject({ before: null, after: null });
+  });
+
+  it('of one frame goes before one of many, whose frame at work goes on behind it; others go where they are put', async () => {
+    let leave!: (answer: Partial<TraceAnswer>) => void;
+    const stuck = () => new Promise<Partial<TraceAnswer>>((resolve) => (leave = resolve));
+    tracer.answer = (count) => (count === 2 ? stuck() : {});
+    const long = await takes.create(project.id, shot(), 1, 4, settings);
+    while (tracer.asked.length < 2) await new Promise((resolve) => setTimeout(resolve, 5));
+    const other = await takes.create(project.id, shot(), 5, 6, settings);
+    const last = await takes.create(project.id, shot(), 7, 8, settings);
+    await takes.queueBefore(last.id, other.id);
+    expect(tracer.stops).toBe(0);
+    const still = await takes.create(project.id, shot(), 9, 9, settings);
+    const second = await takes.create(project.id, shot(), 10, 10, settings);
+    expect(tracer.stops).toBe(1);
+    leave({ stopped: true });
+    await until(other.id, ['done']);
+    expect(tracer.asked.map(({ frame }) => frame)).toEqual([1, 2, 9, 10, 2, 3, 4, 7, 8, 5, 6]);
+    for (const { id } of [long, still, second, last]) expect((await takes.show(id)).state).toBe('done');
+    await expect(takes.queueBefore(long.id, null)).rejects.toThrow(/does not wait any more/);
+  });
+
+  it('tells how far its frame is, and how long the rest takes by what the frames before took', async () => {
+    tracer.answer = () => new Promise((resolve) => setTimeout(() => resolve({}), 30));
+    const { id } = await takes.create(project.id, shot(), 1, 3, settings);
+    await until(id, ['done']);
+    const progress = told.filter((event) => event.type === 'progress');
+    expect(progress.map(({ frame, part }) => [frame, part])).toEqual([[1, 0.5], [2, 0.5], [3, 0.5]]); // prettier-ignore
+    const left = progress.map(({ secondsLeft }) => secondsLeft!);
+    // At the half of its first frame of three nothing else is known; then one and a half, and a half are left.
+    expect(left[1]! / left[2]!).toBeCloseTo(3, 0);
+    expect(left[2]).toBeGreaterThan(0.005);
   });
 
   it('without blur has sharp frames of its own, the same where nothing moves', async () => {

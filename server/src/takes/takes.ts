@@ -108,11 +108,13 @@ export class Takes {
       planned: 0,
       loops: loops ? 1 : 0,
       failure: '',
-      order: Date.now(),
+      // One frame is looked at at once: it goes before those of a take, whose frame at work is kept meanwhile.
+      order: first === last ? await this.beforeTakes() : Date.now(),
       createdAt: Date.now(),
     };
     await this.enter(row);
     this.events.send({ type: 'takes', project });
+    if (first === last) await this.giveWay(row);
     this.go();
     return this.view(row);
   }
@@ -247,6 +249,43 @@ export class Takes {
     if (this.current === id) this.tracer.stop();
   }
 
+  /** Place in the queue before all takes of several frames, and behind the stills that wait already. */
+  private async beforeTakes(): Promise<number> {
+    const queue = await this.queued();
+    const next = queue.findIndex(({ first, last }) => first !== last);
+    if (next < 0) return Date.now();
+    const before = queue[next - 1];
+    return before ? (before.order + queue[next]!.order) / 2 : queue[next]!.order - 1;
+  }
+
+  /** Takes that wait or are rendered, the next first. */
+  private queued(): Promise<Entry[]> {
+    return this.database
+      .getRepository(TakeRow)
+      .find({ select: ENTRY, where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
+  }
+
+  /** Leaves the frame at work for now where another take comes before its own. */
+  private async giveWay({ id }: { id: string }): Promise<void> {
+    const [next] = await this.queued();
+    if (this.current !== null && this.current !== id && next?.id === id) this.tracer.stop();
+  }
+
+  /** Puts a take that waits or is rendered before another one in the queue; null is behind all. */
+  async queueBefore(id: string, before: string | null): Promise<void> {
+    const row = await this.find(id);
+    const others = (await this.queued()).filter((each) => each.id !== id);
+    const at = before === null ? others.length : others.findIndex((each) => each.id === before);
+    if (at < 0 || (row.state !== 'waiting' && row.state !== 'rendering'))
+      throw new UserProblem('not-queued', 'This take does not wait any more. Look at the list again.', 409);
+    const [above, below] = [others[at - 1], others[at]];
+    const order = above && below ? (above.order + below.order) / 2 : below ? below.order - 1 : above ? above.order + 1 : row.order; // prettier-ignore
+    await this.database.getRepository(TakeRow).update({ id }, { order });
+    this.events.send({ type: 'takes', project: row.project });
+    const [next] = await this.queued();
+    if (next) await this.giveWay(next);
+  }
+
   async continue(id: string): Promise<void> {
     const row = await this.find(id);
     if (row.state !== 'stopped' && row.state !== 'failed') return;
@@ -296,7 +335,9 @@ export class Takes {
   /** The rendered frame that is shown for one. */
   private async rendered(id: string, frame: number): Promise<number> {
     const { first, last, settings } = await this.find(id);
-    return frame < first || frame > last ? frame : heldFrame({ first, last, settings: readSettings(settings) ?? { step: 1 } }, frame);
+    return frame < first || frame > last
+      ? frame
+      : heldFrame({ first, last, settings: readSettings(settings) ?? { step: 1 } }, frame);
   }
 
   /** Takes a frame out that turned out to be damaged, so that continuing the take renders it again. */
@@ -375,9 +416,7 @@ export class Takes {
     try {
       for (;;) {
         await this.writeStates();
-        const rows = await this.database
-          .getRepository(TakeRow)
-          .find({ select: ENTRY, where: { state: In(['waiting', 'rendering']) }, order: { order: 'ASC' } });
+        const rows = await this.queued();
         const row = rows.find(({ id }) => !this.unwritten.has(id));
         if (!row || this.closed) return;
         this.current = row.id;
@@ -402,15 +441,31 @@ export class Takes {
     if (!settings) throw new UserProblem('settings-broken', 'its settings are of a kind that is not known here.');
     const files = this.blobs.assetPaths({ assets: await this.assetsOf(row) }, true);
     const checked = new Set<string>();
+    const pace = { frames: 0, seconds: 0 };
     for (const [k, frame] of renderedFrames({ ...row, settings }).entries()) {
       const identity = await this.plannedIdentity(row, frame, k);
       if (identity === null || this.closed || !(await this.stillRenders(row))) return;
       const known = this.files.has(identity) && (checked.has(identity) || (await this.files.isWhole(identity)));
       checked.add(identity);
       if (known) continue;
+      if (await this.isOvertaken(row)) return;
       const asked = { document, shot: row.shot, frame, settings, identity, output: this.files.path(identity) };
-      const answer = await this.tracer.trace({ ...asked, files });
-      if (answer.stopped || this.closed) return;
+      const missing = await this.missingOf(row, settings);
+      const began = performance.now();
+      const answer = await this.tracer.trace({ ...asked, files }, (part) => {
+        const elapsed = (performance.now() - began) / 1000;
+        const each = pace.frames > 0 ? pace.seconds / pace.frames : part > 0.02 ? elapsed / part : null;
+        const secondsLeft = each === null ? null : each * Math.max(0, missing - part);
+        this.events.send({ type: 'progress', project: row.project, take: row.id, frame, part, secondsLeft });
+      });
+      if (this.closed) return;
+      if (answer.stopped) {
+        // Either its user stopped it, or another take goes first.
+        await this.isOvertaken(row);
+        return;
+      }
+      pace.frames++;
+      pace.seconds += (performance.now() - began) / 1000;
       if (answer.failure !== undefined) {
         const failure =
           answer.code === 'ENOSPC' ? DISK_FULL : `Frame ${frame} could not be rendered: ${answer.failure}`;
@@ -423,6 +478,21 @@ export class Takes {
       await this.tellRendered(row, identity);
     }
     if (await this.stillRenders(row)) await this.setState(row, 'done');
+  }
+
+  /** Whether another take comes first now; then this one waits for its turn again. */
+  private async isOvertaken(row: Entry): Promise<boolean> {
+    const [next] = (await this.queued()).filter(({ id }) => !this.unwritten.has(id));
+    if (!next || next.id === row.id || !(await this.stillRenders(row))) return false;
+    await this.setState(row, 'waiting');
+    return true;
+  }
+
+  /** How many pictures of a take are still to be traced, as far as its frames have names. */
+  private async missingOf(row: Entry, settings: RenderSettings): Promise<number> {
+    const named = await this.identitiesOf(row.id);
+    const distinct = new Set(named.flatMap(({ identity }) => (this.files.has(identity) ? [] : [identity])));
+    return distinct.size + frameCount({ ...row, settings }) - named.length;
   }
 
   /** Tells windows the frames that show a picture, as many of them as have their names. */
@@ -506,7 +576,8 @@ export class Takes {
     ]);
     row.planned = planned;
     // By now it is known how many of its pictures repeat.
-    if (planned === frameCount({ ...row, settings: readSettings(row.settings)! })) this.events.send({ type: 'takes', project: row.project });
+    if (planned === frameCount({ ...row, settings: readSettings(row.settings)! }))
+      this.events.send({ type: 'takes', project: row.project });
   }
 
   /** Sets a state, which holds from now on; on a full disk it is written later. */
@@ -556,7 +627,7 @@ export class Takes {
 
   private async view(row: Entry): Promise<Take> {
     const frames = await this.identitiesOf(row.id);
-    const { id, number, shot, shotName, state, first, last, failure, createdAt } = Object.assign(
+    const { id, number, shot, shotName, state, first, last, failure, order, createdAt } = Object.assign(
       row,
       this.unwritten.get(row.id),
     );
@@ -569,6 +640,7 @@ export class Takes {
       first,
       last,
       failure,
+      order,
       createdAt,
       // One that a newer program made is shown all the same.
       scene: row.scene,

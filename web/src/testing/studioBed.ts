@@ -57,6 +57,7 @@ export const sampleTake = (over: Partial<Take> = {}): Take => ({
   first: 1,
   last: 4,
   settings: defaultRenderSettings(),
+  order: 1,
   scene: '',
   done: [1, 2, 3, 4],
   named: 4,

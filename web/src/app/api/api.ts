@@ -83,6 +83,7 @@ export class Api {
   ) => ask(TAKES.predict, { id: project }, { shot, first, last, settings, others });
   stopTake = (id: string) => ask(TAKES.stop, { id });
   continueTake = (id: string) => ask(TAKES.resume, { id });
+  queueTake = (id: string, before: string | null) => ask(TAKES.queue, { id }, { before });
   removeTake = (id: string) => ask(TAKES.remove, { id });
   takeLayers = (id: string) => ask(TAKES.layers, { id });
   probeFrame = (take: string, frame: number, x: number, y: number) =>

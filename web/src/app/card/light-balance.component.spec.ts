@@ -69,7 +69,7 @@ describe('the lights of a take', () => {
     await open(take({}));
     expect(TestBed.inject(Notices).notice()).toContain('The server is not there.');
     // They are asked for again when the take goes on.
-    server.takeLayers.mockResolvedValue(['Key']);
+    server.takeLayers.mockResolvedValue(['light:Key']);
     TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [take({ state: 'done' })] }));
     await page.fixture.whenStable();
     await page.fixture.whenStable();

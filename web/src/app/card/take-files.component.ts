@@ -7,7 +7,6 @@ import { ShownLayer } from '../store/shown-layer';
 import { Studio } from '../store/studio';
 import { ChoiceComponent } from '../ui/choice.component';
 import { FoldComponent } from '../ui/fold.component';
-import { many } from '../ui/many';
 import { saveAs } from '../ui/save-as';
 import { TextFieldComponent } from '../ui/text-field.component';
 
@@ -55,7 +54,9 @@ const GROUNDS = [
       <p class="mono called">{{ called() }}</p>
       <div class="row">
         <button matButton="tonal" [disabled]="!there()" (click)="saveOne()">Save frame {{ frame() }}</button>
-        <button matButton="tonal" [disabled]="!done()" (click)="saveAll()">Save {{ many(done(), 'frame') }}</button>
+        @if (done() > 1) {
+          <button matButton="tonal" (click)="saveAll()">Save all {{ done() }} frames</button>
+        }
       </div>
     </zr-fold>
   `,
@@ -85,7 +86,6 @@ export class TakeFilesComponent {
   private readonly studio = inject(Studio);
   private readonly layers = inject(ShownLayer);
   readonly take = input.required<string>();
-  readonly many = many;
   readonly forms = STILL_FORMAT_NAMES.map((value) => ({ value, label: STILL_FORMATS[value].title }));
   readonly form = signal<StillFormatName>(
     STILL_FORMAT_NAMES.find((name) => name === localStorage.getItem(KEPT)) ?? 'png',
@@ -94,7 +94,9 @@ export class TakeFilesComponent {
   /** What was chosen to fill what is open, kept for formats that can leave it so. */
   readonly picked = signal('');
   readonly grounds = computed(() => GROUNDS.filter(({ value }) => value !== '' || this.format().alpha));
-  readonly ground = computed(() => (this.grounds().some(({ value }) => value === this.picked()) ? this.picked() : '#ffffff'));
+  readonly ground = computed(() =>
+    this.grounds().some(({ value }) => value === this.picked()) ? this.picked() : '#ffffff',
+  );
   private readonly shown = computed(() => this.studio.takes().find(({ id }) => id === this.take()) ?? null);
   readonly frame = computed(() => {
     const take = this.shown();
@@ -107,7 +109,11 @@ export class TakeFilesComponent {
   /** A layer that is looked at leaves instead of the picture. */
   readonly instead = computed(() => {
     const { layer, matte } = this.layers.instead();
-    return matte ? `the matte of ${matte.names.join(', ')}` : layer ? `the layer "${layer.replace('light:', '')}"` : null;
+    return matte
+      ? `the matte of ${matte.names.join(', ')}`
+      : layer
+        ? `the layer "${layer.replace('light:', '')}"`
+        : null;
   });
   readonly pattern = computed(() => this.studio.document().settings.fileNames);
   readonly fault = computed(() => patternFault(this.pattern()));

@@ -156,8 +156,8 @@ export class ThingActions {
     return [
       { name: 'Show', run: () => takeWork.show(take) },
       ...(take.done.length > 0 ? [{ name: 'Put on the reel', run: () => takeWork.putOnReel(take) }] : []),
-      ...(runs ? [{ name: 'Stop', run: () => void takeWork.stop(take) }] : []),
-      ...(!runs && take.state !== 'done' ? [{ name: 'Continue', run: () => void takeWork.continue(take) }] : []),
+      ...(runs ? [{ name: 'Pause', run: () => void takeWork.stop(take) }] : []),
+      ...(!runs && take.state !== 'done' ? [{ name: 'Go on', run: () => void takeWork.continue(take) }] : []),
       null,
       { name: 'Delete', run: () => void takeWork.remove(take) },
     ];

@@ -18,7 +18,7 @@ export function renderGroups(document: ProjectDocument, shot: Shot): FieldGroup[
         presetField(document, shot),
         choice(`${at}/share`, 'Size', { full: 'Full', half: 'Half', quarter: 'Quarter' }),
         field(`${at}/samples`, 'Samples'),
-        { ...field(`${at}/step`, 'Every'), unit: 'frames' },
+        { ...field(`${at}/step`, 'One frame of'), exact: true },
         field(`${at}/motionBlur`, 'Motion blur'),
         ...rangeFields(shot),
         ownRenderField(shot.id),

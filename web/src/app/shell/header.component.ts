@@ -76,10 +76,7 @@ import { IconComponent } from '../ui/icon.component';
     @if (rendering(); as take) {
       <button matButton="tonal" class="queue" (click)="studio.openDesk('render')">
         Take {{ take.number }}
-        <mat-progress-bar
-          aria-label="Frames rendered"
-          [value]="(100 * take.done.length) / frameCount(take)"
-        />
+        <mat-progress-bar aria-label="Frames rendered" [value]="(100 * take.done.length) / frameCount(take)" />
         <span class="mono">{{ take.done.length }} of {{ frameCount(take) }}</span>
       </button>
     } @else {

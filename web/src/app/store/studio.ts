@@ -48,6 +48,7 @@ export class Studio {
   readonly saved = this.store.selectSignal(projectFeature.selectSaved);
   readonly conflict = this.store.selectSignal(projectFeature.selectConflict);
   readonly takes = this.store.selectSignal(takesFeature.selectAll);
+  readonly working = this.store.selectSignal(takesFeature.selectWorking);
   readonly films = this.store.selectSignal(filmsFeature.selectAll);
 
   readonly desk = this.store.selectSignal(viewFeature.selectDesk);

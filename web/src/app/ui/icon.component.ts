@@ -29,6 +29,7 @@ import search from 'lucide-static/icons/search.svg';
 import set from 'lucide-static/icons/wallpaper.svg';
 import size from 'lucide-static/icons/scaling.svg';
 import solo from 'lucide-static/icons/target.svg';
+import star from 'lucide-static/icons/star.svg';
 import stop from 'lucide-static/icons/square.svg';
 import theme from 'lucide-static/icons/sun-moon.svg';
 import trash from 'lucide-static/icons/trash-2.svg';
@@ -42,7 +43,7 @@ import zoomOut from 'lucide-static/icons/zoom-out.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, fit, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, search, set, size, solo, stop, theme, trash, turn, undo, unlocked, wave, zoomIn, zoomOut,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, fit, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, search, set, size, solo, star, stop, theme, trash, turn, undo, unlocked, wave, zoomIn, zoomOut,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

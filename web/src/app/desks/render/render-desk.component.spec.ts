@@ -238,15 +238,15 @@ describe('takes', () => {
     expect(boxes[0]!.textContent).toContain('failed · 0 of 10 frames · 6 repeat and are traced once');
     expect(boxes[0]!.textContent).toContain('The disk is full.');
     expect(boxes[1]!.querySelector('[role=progressbar]')!.getAttribute('aria-valuenow')).toBe('30');
-    expect([...boxes[1]!.querySelectorAll('.row button')].map((each) => each.textContent.trim())).toEqual(['Stop', 'Put on the reel', 'Delete']); // prettier-ignore
+    expect([...boxes[1]!.querySelectorAll('.row button')].map((each) => each.textContent.trim())).toEqual(['Pause', 'Put on the reel', 'Delete']); // prettier-ignore
   });
 
   it('are stopped, go on, and are deleted once it was asked', async () => {
     for (const call of [server.stopTake, server.continueTake, server.removeTake]) call.mockResolvedValue(undefined);
     await takes(sampleTake({ state: 'rendering' }));
-    await page.user.click(button('Stop'));
+    await page.user.click(button('Pause'));
     await takes(sampleTake({ state: 'stopped' }));
-    await page.user.click(button('Continue'));
+    await page.user.click(button('Go on'));
     expect([server.stopTake.mock.calls, server.continueTake.mock.calls]).toEqual([[['take']], [['take']]]);
     const sure = vi.spyOn(TestBed.inject(Ask), 'sure').mockResolvedValueOnce(false).mockResolvedValueOnce(true);
     await page.user.click(button('Delete'));

@@ -1,17 +1,14 @@
-import { ThingDirective } from '../../menu/thing.directive';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { RowComponent } from '../../ui/row.component';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
 import { FileButtonComponent } from '../../ui/file-button.component';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { FoldComponent } from '../../ui/fold.component';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { copyOf, frameCount, lastOrder, newId, sceneDigest, type RenderWay } from '@zippy/core/document';
+import { copyOf, inOrder, lastOrder, newId, type RenderWay } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
 import { RENDER_PRESETS, settingsOfShot, type Layer, type Prediction, type RenderSettings } from '@zippy/core/trace';
 import { Api } from '../../api/api';
-import type { Foreseen, ServerState, Take } from '@zippy/core/wire';
+import type { Foreseen, ServerState } from '@zippy/core/wire';
 import { Importer } from '../../tasks/import/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
 import type { FieldGroup } from '../../kinds/field';
@@ -21,11 +18,13 @@ import { patientFields, presetOf, renderGroups, renderPlace } from '../../fields
 import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../../store/notices';
 import { Session } from '../../store/session';
-import { TakeWork } from '../../store/edits/take-work';
+import { TakeOrders } from '../../store/edits/take-orders';
 import { Colourways } from '../../store/edits/colourways';
 import { Studio } from '../../store/studio';
 import { ChoiceComponent } from '../../ui/choice.component';
 import { many } from '../../ui/many';
+import { sayDuration } from '../../ui/say-duration';
+import { TakeListComponent } from './take-list.component';
 
 const LAYER_NAMES: { id: Layer; name: string }[] = [
   { id: 'lights', name: 'Each light' },
@@ -45,16 +44,14 @@ const EVERY = '*';
   selector: 'zr-render-desk',
   imports: [
     ChoiceComponent,
-    ThingDirective,
     FieldGroupsComponent,
     FileButtonComponent,
     FoldComponent,
     MatButtonModule,
     MatCheckboxModule,
-    MatProgressBarModule,
     MatTooltipModule,
     PropertyFieldComponent,
-    RowComponent,
+    TakeListComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -66,11 +63,16 @@ const EVERY = '*';
       }
     </p>
     <div class="row">
-      <button matButton="filled" (click)="render(range()[0], range()[1])">Render take</button>
+      <button matButton="filled" (click)="renderTakes()">
+        {{ which() === EVERY ? 'Render all shots' : 'Render take' }}
+      </button>
       <button matButton="tonal" (click)="render(studio.frame(), studio.frame())">
         Still of frame {{ studio.restFrame() }}
       </button>
     </div>
+    @if (shots().length > 2) {
+      <zr-choice label="Shots rendered" [options]="shots()" [value]="which()" (chosen)="which.set($event)" />
+    }
     @if (colourways.all().length > 0) {
       <zr-choice label="Rendered in" [options]="variants()" [value]="variant()" (chosen)="variant.set($event)" />
     }
@@ -137,51 +139,7 @@ const EVERY = '*';
         <button matButton (click)="keepPreset()">Keep as a preset</button>
       }
     </div>
-    <h2>Takes</h2>
-    @for (take of takes(); track take.id) {
-      <div
-        class="box"
-        [zrThing]="{ kind: 'take', id: take.id }"
-        [class.picked]="studio.selectedIds().has(take.id)"
-        role="group"
-        [attr.aria-label]="'Take ' + take.number"
-      >
-        <zr-row
-          [picked]="studio.selectedIds().has(take.id)"
-          [label]="'Show take ' + take.number"
-          (press)="takeWork.show(take)"
-        >
-          <span
-            ><b>Take {{ take.number }}</b
-            >&ngsp;<span class="quiet"
-              >{{ take.shotName }} · {{ take.settings.width }} × {{ take.settings.height }} ·
-              {{ many(take.settings.samples, 'sample') }}</span
-            ></span
-          >
-        </zr-row>
-        <mat-progress-bar
-          [aria-label]="'Frames of take ' + take.number"
-          [value]="(100 * take.done.length) / frameCount(take)"
-        />
-        <span class="quiet">{{ told(take) }}</span>
-        @if (take.failure) {
-          <span class="warn">{{ take.failure }}</span>
-        }
-        <div class="row">
-          @if (take.state === 'rendering' || take.state === 'waiting') {
-            <button matButton="tonal" (click)="takeWork.stop(take)">Stop</button>
-          } @else if (take.state !== 'done') {
-            <button matButton="tonal" (click)="takeWork.continue(take)">Continue</button>
-          }
-          @if (take.done.length > 0) {
-            <button matButton="tonal" (click)="takeWork.putOnReel(take)">Put on the reel</button>
-          }
-          <button matButton (click)="takeWork.remove(take)">Delete</button>
-        </div>
-      </div>
-    } @empty {
-      <div class="empty">No takes yet. Render a still of this frame to see its true light.</div>
-    }
+    <zr-take-list />
     @if (studio.primary()?.kind !== 'take') {
       <h2>Look of the project</h2>
       <zr-field-groups [groups]="look()" />
@@ -226,7 +184,7 @@ const EVERY = '*';
 export class RenderDeskComponent {
   readonly studio = inject(Studio);
   private readonly api = inject(Api);
-  readonly takeWork = inject(TakeWork);
+  private readonly orders = inject(TakeOrders);
   private readonly session = inject(Session);
   private readonly notices = inject(Notices);
   private readonly ask = inject(Ask);
@@ -250,7 +208,6 @@ export class RenderDeskComponent {
     const found = presetOf(document, this.studio.shot()?.render ?? document.render);
     return found && found.id in document.presets ? found : null;
   });
-  readonly takes = computed(() => [...this.studio.takes()].reverse());
   readonly layerNames = LAYER_NAMES;
   readonly predicting = signal(false);
   /** What takes the noise out of pictures on this server. */
@@ -321,13 +278,8 @@ export class RenderDeskComponent {
     this.studio.edit('Forget a preset', (draft) => void delete draft.presets[id]);
   }
 
-  time(seconds: number): string {
-    if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`;
-    return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
-  }
-
+  readonly time = sayDuration;
   readonly many = many;
-  readonly frameCount = frameCount;
 
   /** In parentheses, where both ends are not said the same way. */
   between({ low, high }: Prediction['seconds']): string {
@@ -369,36 +321,55 @@ export class RenderDeskComponent {
   });
 
   async test(): Promise<void> {
-    const [first, last] = this.range();
-    for (const frame of new Set([first, Math.round((first + last) / 2), last])) await this.render(frame, frame);
+    const shot = this.studio.shotId();
+    const [[first, last], settings] = [this.range(), this.settings()];
+    if (!shot) return;
+    const frames = [...new Set([first, Math.round((first + last) / 2), last])];
+    const of = (frame: number) => ({ shot, first: frame, last: frame, settings });
+    await this.orders.place(
+      frames.flatMap((frame) => this.rendered().map((colourway) => ({ ...of(frame), colourway }))),
+    );
   }
 
-  told(take: Take): string {
-    const count = frameCount(take);
-    const same = take.named - take.distinct;
-    const state = { waiting: 'waiting', rendering: 'rendering', stopped: 'stopped', done: 'done', failed: 'failed' }[
-      take.state
+  readonly EVERY = EVERY;
+  /** Shots that are rendered: the present one, or all that are in the film. */
+  readonly shots = computed(() => {
+    const inFilm = inOrder(this.studio.document().shots).filter(({ included }) => included);
+    return [
+      { value: '', label: 'This shot' },
+      { value: EVERY, label: `All ${inFilm.length} shots of the film` },
+      ...inFilm.map(({ id, name }) => ({ value: id, label: name })),
     ];
-    return `${state} · ${take.done.length} of ${many(count, 'frame')}${same > 0 ? ` · ${same} repeat and are traced once` : ''}`;
+  });
+  readonly which = linkedSignal<string | null, string>({ source: () => this.studio.shotId(), computation: () => '' });
+
+  /** The whole range of the shots that are meant, in the colourways that are meant. */
+  async renderTakes(): Promise<void> {
+    const [which, present] = [this.which(), this.studio.shotId()];
+    if (which === '') return this.render(...this.range());
+    const ids =
+      which === EVERY
+        ? this.shots()
+            .slice(2)
+            .map(({ value }) => value)
+        : [which];
+    const all = ids.flatMap((id) =>
+      this.orders.whole(id).flatMap((order) =>
+        this.rendered().map((colourway) => ({
+          ...order,
+          // A region is marked in the present shot's picture.
+          settings: { ...order.settings, region: id === present ? this.studio.region() : null },
+          colourway,
+        })),
+      ),
+    );
+    await this.orders.place(all);
   }
 
   async render(first: number, last: number): Promise<void> {
-    const [project, shot] = [this.studio.project(), this.studio.shotId()];
-    if (!project || !shot) return;
-    const document = this.studio.document();
-    try {
-      await this.session.save();
-      let take: Take | null = null;
-      for (const colourway of this.rendered()) {
-        const own = { ...document.shots[shot]!, ...(colourway === undefined ? {} : { colourway }) };
-        const scene = sceneDigest({ ...document, shots: { ...document.shots, [shot]: own } }, shot);
-        take = await this.api.createTake(project, shot, first, last, this.settings(), scene, colourway);
-      }
-      await this.session.refreshTakes();
-      if (take) this.takeWork.show(take);
-    } catch (error) {
-      this.notices.tell(error);
-    }
+    const shot = this.studio.shotId();
+    const settings = this.settings();
+    if (shot) await this.orders.place(this.rendered().map((colourway) => ({ shot, first, last, settings, colourway })));
   }
 
   bringTable(files: File[]): void {

@@ -5,16 +5,22 @@ import { MatTooltipModule } from '@angular/material/tooltip';
 import { layerView } from '@zippy/core/develop';
 import { ShownLayer } from '../../store/shown-layer';
 import { ChoiceComponent } from '../../ui/choice.component';
+import { IconComponent } from '../../ui/icon.component';
 
 const PICTURE = '';
 
 /** Below a take: which of its layers is looked at, what its greys stand for, and what a matte is made of. */
 @Component({
   selector: 'zr-layer-bar',
-  imports: [ChoiceComponent, MatButtonModule, MatChipsModule, MatTooltipModule],
+  imports: [ChoiceComponent, IconComponent, MatButtonModule, MatChipsModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <zr-choice label="Layer" [options]="options()" [value]="shown.layer() ?? ''" (chosen)="shown.choose($event || null)" />
+    <zr-choice
+      label="Layer"
+      [options]="options()"
+      [value]="shown.layer() ?? ''"
+      (chosen)="shown.choose($event || null)"
+    />
     @if (says(); as words) {
       <span class="quiet">{{ words }}</span>
     }
@@ -27,7 +33,9 @@ const PICTURE = '';
           @for (name of shown.names(); track name) {
             <mat-chip (removed)="shown.toggle(name)">
               {{ name }}
-              <button matChipRemove [attr.aria-label]="'Take ' + name + ' out of the matte'">×</button>
+              <button matChipRemove [attr.aria-label]="'Take ' + name + ' out of the matte'">
+                <zr-icon name="close" />
+              </button>
             </mat-chip>
           }
         </mat-chip-set>
@@ -82,6 +90,6 @@ export class LayerBarComponent {
   readonly says = computed(() => {
     const layer = this.shown.layer();
     if (layer === null) return '';
-    return this.shown.matteSeen() ? '' : (layerView(layer)?.says ?? '');
+    return this.shown.names().length > 0 ? '' : (layerView(layer)?.says ?? '');
   });
 }

@@ -126,7 +126,7 @@ export class TakePictureComponent {
     });
   }
 
-  private urlOf = (frame: number): string => 
+  private urlOf = (frame: number): string =>
     this.api.frameUrl(this.take().id, frame, JSON.parse(this.look()), undefined, this.layers.instead());
 
   /** Asks for the frame itself and a few after it; while it plays for those that can come in time. */

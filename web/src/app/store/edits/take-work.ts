@@ -1,4 +1,5 @@
 import { inject, Injectable } from '@angular/core';
+import { copyOf, type ProjectDocument } from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import { Api } from '../../api/api';
 import { Ask } from '../../ui/ask/ask';
@@ -6,6 +7,13 @@ import { Notices } from '../notices';
 import { Session } from '../session';
 import { Studio } from '../studio';
 import { Things } from './things';
+
+export type TakeNote = ProjectDocument['takeNotes'][string];
+const NOTHING_SAID: TakeNote = { name: '', note: '', starred: false };
+
+/** Takes that wait or are rendered, the next first. */
+export const queueOf = (takes: readonly Take[]): Take[] =>
+  takes.filter(({ state }) => state === 'waiting' || state === 'rendering').sort((a, b) => a.order - b.order);
 
 /** What is done with takes. */
 @Injectable({ providedIn: 'root' })
@@ -35,6 +43,45 @@ export class TakeWork {
 
   stop = (take: Take): Promise<void> => this.act(this.api.stopTake(take.id));
   continue = (take: Take): Promise<void> => this.act(this.api.continueTake(take.id));
+
+  /** Puts a take before another one in the queue; null is behind all. */
+  queueBefore = (take: Take, before: Take | null): Promise<void> =>
+    this.act(this.api.queueTake(take.id, before?.id ?? null));
+
+  /** Stops whatever waits and is rendered; frames keep their samples. */
+  async stopAll(): Promise<void> {
+    const queue = queueOf(this.studio.takes());
+    // The one at work last: otherwise the next would begin meanwhile.
+    for (const take of queue.reverse()) await this.act(this.api.stopTake(take.id));
+  }
+
+  async continueAll(): Promise<void> {
+    const left = this.studio.takes().filter(({ state }) => state === 'stopped' || state === 'failed');
+    for (const take of left) await this.act(this.api.continueTake(take.id));
+  }
+
+  /** What the user says of a take. */
+  note(id: string, over: Partial<TakeNote>): void {
+    this.studio.edit('Note on a take', (draft) => {
+      const note = { ...NOTHING_SAID, ...draft.takeNotes[id], ...over };
+      if (note.name === '' && note.note === '' && !note.starred) delete draft.takeNotes[id];
+      else draft.takeNotes[id] = note;
+    });
+  }
+
+  noteOf = (id: string): TakeNote => this.studio.document().takeNotes[id] ?? NOTHING_SAID;
+
+  /** The settings of a take become those that its shot is rendered by. */
+  takeSettings(take: Take): void {
+    const { width, height, region: _, ...way } = take.settings;
+    this.studio.edit(`Settings of take ${take.number}`, (draft) => {
+      const shot = draft.shots[take.shot];
+      const render = shot?.render ?? draft.render;
+      Object.assign(render, copyOf(way), { share: 'full' });
+      if (shot?.picture) Object.assign(shot.picture, { width, height });
+      else Object.assign(draft.picture, { width, height });
+    });
+  }
 
   async remove(take: Take): Promise<void> {
     const text = 'Frames that other takes show too are kept.';

@@ -34,6 +34,15 @@ export class TakesEffects {
     ),
   );
 
+  readonly progress = createEffect(() =>
+    this.told.pipe(
+      filter((event) => event.type === 'progress'),
+      map(({ take, frame, part, secondsLeft }) =>
+        TakesActions.progressed({ working: { take, frame, part, secondsLeft } }),
+      ),
+    ),
+  );
+
   readonly count = createEffect(() =>
     this.told.pipe(
       filter((event) => event.type === 'frame'),
