@@ -21,3 +21,16 @@ export { fileName, NAME_WORDS, patternFault } from './stills/fileName';
 export { tagPng } from './stills/tagPng';
 export { tagTiff } from './stills/tagTiff';
 export { STILL_FORMAT_NAMES, STILL_FORMATS, stillFormat, type StillFormat, type StillFormatName } from './stills';
+export {
+  chroma,
+  clipping,
+  histogram,
+  LEVELS,
+  parade,
+  vectorscope,
+  waveform,
+  type Clipping,
+  type Density,
+  type Histogram,
+  type ShownPicture,
+} from './scopes';

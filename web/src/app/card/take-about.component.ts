@@ -34,7 +34,7 @@ import { WordsFieldComponent } from '../ui/words-field.component';
           (changed)="takeWork.note(take.id, { name: $event.trim() })"
         />
       </div>
-      <zr-words label="Notes" [value]="note().note" (typed)="takeWork.note(take.id, { note: $event })" />
+      <zr-words label="Notes" [value]="note().note" (typed)="takeWork.note(take.id, { note: $event }, take.id)" />
       <p class="quiet">
         {{ take.shotName }}, frames {{ take.first }} to {{ take.last
         }}{{ take.settings.step > 1 ? ', every ' + take.settings.step + '.' : '' }} · {{ take.settings.width }} ×

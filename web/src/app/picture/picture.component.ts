@@ -60,7 +60,14 @@ import { TakePictureComponent } from './take/take-picture.component';
 import { TracedComponent } from './traced/traced.component';
 import { TracedPicture } from './traced/traced-picture';
 import { ShotStills } from '../tasks/shot-stills';
-import type { Grade } from '../store/view/view.state';
+import type { Against, Grade } from '../store/view/view.state';
+import { CompareBarComponent } from './compare/compare-bar.component';
+import { KeptPicture } from './compare/kept-picture';
+import { layerStyle, type LayerBox, type LayerStyle } from './compare/layer-style';
+import { Loupe } from './compare/loupe';
+import { PictureSeen } from './scopes/picture-seen';
+import { ClipMarksComponent } from './scopes/clip-marks.component';
+import { ScopesComponent } from './scopes/scopes.component';
 import { surveyPick, type Surveyed } from './survey';
 import type { Pick, Stage, StageView, Thing } from './stage';
 import type { GripMode } from './handles/grip-drag';
@@ -125,6 +132,8 @@ const VIEWS: { name: string; from: Vector3 }[] = [
 @Component({
   selector: 'zr-picture',
   imports: [
+    ClipMarksComponent,
+    CompareBarComponent,
     GuidesComponent,
     IconComponent,
     LayerBarComponent,
@@ -134,6 +143,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
     MatButtonToggleModule,
     MatTooltipModule,
     MirrorBallComponent,
+    ScopesComponent,
     TakePictureComponent,
     TracedComponent,
     ViewPlanComponent,
@@ -207,13 +217,95 @@ export class PictureComponent {
       height: (region.bottom - region.top) * height,
     };
   });
-  /** What each side of the wipe leaves visible of a picture that lies in a box. */
-  clip(grade: Grade, box: { left: number; width: number }): string | null {
-    const [wipe, present] = [this.studio.wipe(), this.studio.grade()];
-    if (!wipe) return null;
-    const edge = wipe.at * this.size().width - box.left;
-    const inside = Math.min(box.width, Math.max(0, edge));
-    return grade === present ? `inset(0 ${box.width - inside}px 0 0)` : `inset(0 0 0 ${inside}px)`;
+  readonly loupe = inject(Loupe);
+  readonly keeping = inject(KeptPicture);
+  readonly seen = inject(PictureSeen);
+  /** How a picture that lies in a box is drawn: beside or over what it is compared with, and how near. */
+  layer = (shown: Grade | Against, box: LayerBox): LayerStyle =>
+    layerStyle(shown, this.ownOf(shown), this.studio.wipe(), box, this.size(), this.loupe.zoom());
+
+  /** The grade that is shown anyway: what settles is the sketch, and the traced picture over it. */
+  private ownOf(shown: Grade | Against): Grade {
+    const [grade, wipe] = [this.studio.grade(), this.studio.wipe()];
+    const settles = grade === 'settle' && wipe?.against !== shown;
+    return settles && (shown === 'traced' || shown === 'sketch') ? shown : grade;
+  }
+  readonly wholeBox = computed((): LayerBox => ({ left: 0, top: 0, ...this.size() }));
+  /** The sketch lies below all others: where it is none of two that are compared, it is not seen beside them. */
+  readonly sketchHidden = computed(() => {
+    const [grade, wipe] = [this.studio.grade(), this.studio.wipe()];
+    return wipe !== null && wipe.against !== 'sketch' && grade !== 'sketch' && grade !== 'settle';
+  });
+  /** Another take that is compared with. */
+  readonly otherTake = computed(() => {
+    const against = this.studio.wipe()?.against ?? '';
+    const id = against.startsWith('take:') ? against.slice('take:'.length) : null;
+    return this.studio.takes().find((take) => take.id === id) ?? null;
+  });
+  /** What lies to the right of the edge. */
+  readonly sideName = computed(() => {
+    const [wipe, other] = [this.studio.wipe(), this.otherTake()];
+    return other ? `take ${other.number}` : (wipe?.against ?? '');
+  });
+  readonly keptShown = computed(() => (this.studio.wipe()?.against === 'kept' ? this.keeping.kept() : null));
+  /** Where the picture that lies on top is in the area, so that what is clipped can be marked in it. */
+  readonly seenBox = computed((): LayerBox => {
+    const top = this.seen.top();
+    const { width, height } = this.size();
+    const traced = this.tracedBox();
+    const own = this.throughCamera() ? this.mask() : { left: 0, top: 0, width, height };
+    const box = top === 'traced' ? traced : top === 'take' ? this.fittedTake() : own;
+    const { scale, x, y } = this.loupe.zoom();
+    return {
+      left: box.left * scale + x,
+      top: box.top * scale + y,
+      width: box.width * scale,
+      height: box.height * scale,
+    };
+  });
+  /** The take's picture within its box, which it is fitted into. */
+  private readonly fittedTake = computed((): LayerBox => {
+    const box = this.takeBox();
+    const settings = this.take()?.settings;
+    const aspect = settings ? settings.width / settings.height : this.aspect();
+    const width = Math.min(box.width, box.height * aspect);
+    const height = width / aspect;
+    return { left: box.left + (box.width - width) / 2, top: box.top + (box.height - height) / 2, width, height };
+  });
+  /** The pointer over the picture that lies on top, in parts of it. */
+  readonly seenPointer = signal<{ x: number; y: number } | null>(null);
+
+  track(event: PointerEvent): void {
+    if (!this.seen.watching()) return;
+    const [box, area] = [this.seenBox(), this.area().nativeElement.getBoundingClientRect()];
+    const [x, y] = [
+      (event.clientX - area.left - box.left) / box.width,
+      (event.clientY - area.top - box.top) / box.height,
+    ];
+    this.seenPointer.set(x >= 0 && y >= 0 && x < 1 && y < 1 ? { x, y } : null);
+  }
+
+  /** Draws the picture so near that its pixels are those of the screen, or all of it again. */
+  toThePixel(): void {
+    if (!this.loupe.fitted()) return this.loupe.fit();
+    const { width, height } = this.size();
+    const box = this.seen.top() === 'take' ? this.fittedTake() : this.tracedBox();
+    const pixels = this.seen.top() === 'take' ? (this.take()?.settings.width ?? box.width) : Math.min(MOST_TRACED_WIDTH, box.width); // prettier-ignore
+    const near = pixels / devicePixelRatio / box.width;
+    // What has its own pixels already is drawn twice as large.
+    this.loupe.about(near > 1.05 ? near : 2, width / 2, height / 2);
+  }
+
+  dragLoupe(event: PointerEvent): void {
+    if (event.buttons & 1) this.loupe.shift(event.movementX, event.movementY);
+    this.track(event);
+  }
+
+  zoomLoupe(event: WheelEvent): void {
+    event.preventDefault();
+    event.stopPropagation();
+    const { left, top } = this.area().nativeElement.getBoundingClientRect();
+    this.loupe.about(2 ** (-event.deltaY / 300), event.clientX - left, event.clientY - top);
   }
 
   /** Whether a grade is seen: alone, or on one side of the wipe. */
@@ -313,6 +405,12 @@ export class PictureComponent {
   });
 
   constructor() {
+    effect(() => {
+      const [wipe, answer] = [this.studio.wipe(), this.traced.answer()];
+      void wipe;
+      const traced = this.tracing() && (answer?.samples ?? 0) >= (this.shows('traced') ? 1 : SETTLED);
+      this.seen.top.set(this.studio.grade() === 'take' && this.take() ? 'take' : traced ? 'traced' : 'sketch');
+    });
     // The playhead moves wherever a picture is there to show it.
     inject(Playback);
     afterNextRender(() => void this.start());
@@ -513,6 +611,13 @@ export class PictureComponent {
   readonly felt = signal<string | null>(null);
   private feeling = false;
   private feelNext: PointerEvent | null = null;
+
+  /** What of the canvas is the film's frame, in parts of it. */
+  private partOfCanvas(): LayerBox | null {
+    if (!this.throughCamera()) return null;
+    const [{ left, top, width, height }, size] = [this.mask(), this.size()];
+    return { left: left / size.width, top: top / size.height, width: width / size.width, height: height / size.height };
+  }
 
   /** Points out what a click would take. One look at a time; of those that come meanwhile the last counts. */
   async feel(event: PointerEvent): Promise<void> {
@@ -793,6 +898,8 @@ export class PictureComponent {
     };
     stage.onFailure = (message) => this.notices.tell(message);
     stage.onGrip = (drag) => this.hold.drag(drag);
+    stage.onDrawn = () => this.seen.drew('sketch', this.canvas().nativeElement, this.partOfCanvas());
+    this.seen.redraw = () => stage.draw();
     // Before the view takes the wheel for its own.
     const wheel = (event: WheelEvent) => this.wheel(event);
     const key = (event: PointerEvent) => this.dragMark(event);
@@ -879,7 +986,25 @@ export class PictureComponent {
         words: 'onion skin motion trail',
         run: () => this.motion.ghosts.set(choice),
       })),
-      { name: 'Compare two pictures', keys: 'C', run: () => this.studio.toggleWipe() },
+      {
+        name: 'Compare two pictures',
+        keys: 'C',
+        words: 'wipe side by side difference blink',
+        run: () => this.studio.toggleWipe(),
+      },
+      {
+        name: 'Scopes of the picture',
+        keys: 'E',
+        words: 'histogram waveform parade vectorscope clipping exposure',
+        run: () => this.seen.watching.update((on) => !on),
+      },
+      {
+        name: 'Draw the picture to the pixel, or all of it',
+        keys: 'Z',
+        words: 'zoom loupe 100 percent',
+        run: () => this.toThePixel(),
+      },
+      { name: 'Keep this picture to compare with', words: 'reference still', run: () => void this.keeping.keep() },
       { name: 'Mark a region', keys: 'G', run: () => this.startRegion() },
       { name: 'Select parts in a box', keys: 'X', run: () => this.boxing.update((boxing) => !boxing) },
       { name: 'Click what shall be sharp', keys: 'S', run: () => this.focusing.set('here') },

@@ -147,6 +147,8 @@ export class Stage {
   onStanding: (standing: Standing) => void = () => undefined;
   /** The free view moves, or has come to rest. */
   onTurning: (turning: boolean) => void = () => undefined;
+  /** It has drawn: what is on the canvas can be read until this returns. */
+  onDrawn: () => void = () => undefined;
   onGrip: (drag: GripDrag | 'taken' | 'dropped') => void = () => undefined;
   onFailure: (message: string) => void = () => undefined;
 
@@ -578,6 +580,7 @@ export class Stage {
     this.canvas.dataset['aim'] = view.aim ? onCanvas(view.aim, this.camera()).join(' ') : '';
     this.canvas.dataset['keys'] = this.motion.keysOnCanvas(this.camera());
     this.canvas.dataset['drawn'] = String(Number(this.canvas.dataset['drawn'] ?? 0) + 1);
+    this.onDrawn();
     if (this.more) this.draw();
   }
 

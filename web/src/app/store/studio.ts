@@ -262,7 +262,7 @@ export class Studio {
       traced: 'sketch',
       take: 'traced',
     };
-    this.setWipe({ against: besides[this.grade()], at: 0.5 });
+    this.setWipe({ against: besides[this.grade()], at: 0.5, way: 'edge' });
   }
 
   private hasTake(): boolean {

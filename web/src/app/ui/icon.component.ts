@@ -40,10 +40,11 @@ import region from 'lucide-static/icons/square-dashed.svg';
 import fit from 'lucide-static/icons/move-horizontal.svg';
 import zoomIn from 'lucide-static/icons/zoom-in.svg';
 import zoomOut from 'lucide-static/icons/zoom-out.svg';
+import scopes from 'lucide-static/icons/chart-no-axes-column.svg';
 import wave from 'lucide-static/icons/activity.svg';
 
 const ICONS = {
-  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, fit, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, search, set, size, solo, star, stop, theme, trash, turn, undo, unlocked, wave, zoomIn, zoomOut,
+  aperture, box, camera, chevron, close, compare, copy, earlier, eye, eyeOff, film, finish, fit, frame, grid, inset, keep, lamp, later, locked, motion, move, paste, pause, play, plus, redo, region, scopes, search, set, size, solo, star, stop, theme, trash, turn, undo, unlocked, wave, zoomIn, zoomOut,
 } as const; // prettier-ignore
 
 export type IconName = keyof typeof ICONS;

@@ -53,6 +53,7 @@ const PICTURE = '';
   styles: `
     :host {
       position: absolute;
+      z-index: 1;
       inset: auto 8px 8px 8px;
       display: flex;
       flex-wrap: wrap;

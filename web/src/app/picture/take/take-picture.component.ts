@@ -1,4 +1,5 @@
 import {
+  booleanAttribute,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -17,6 +18,7 @@ import { LAYER_RANGE, type Take } from '@zippy/core/wire';
 import { Notices } from '../../store/notices';
 import { ShownLayer } from '../../store/shown-layer';
 import { Studio } from '../../store/studio';
+import { PictureSeen } from '../scopes/picture-seen';
 import { FrameCache } from './frame-cache';
 
 /** Frames fetched ahead of one that is looked at. */
@@ -73,6 +75,9 @@ const AHEAD = 3;
 })
 export class TakePictureComponent {
   readonly take = input.required<Take>();
+  /** It is there to be compared with: the scopes do not read it, and its layers are not chosen. */
+  readonly beside = input(false, { transform: booleanAttribute });
+  private readonly seen = inject(PictureSeen);
   readonly studio = inject(Studio);
   private readonly api = inject(Api);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -163,7 +168,9 @@ export class TakePictureComponent {
     this.shownFrame.set(frame);
     const url = this.urlOf(frame);
     this.source.set(url);
+    if (this.beside()) return;
     this.layers.range.set(this.ranges.get(url) ?? null);
+    this.seen.drew('take', canvas);
   }
 
   private async load(url: string, signal: AbortSignal): Promise<ImageBitmap> {

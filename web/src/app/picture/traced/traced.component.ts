@@ -8,6 +8,7 @@ import {
   input,
   viewChild,
 } from '@angular/core';
+import { PictureSeen } from '../scopes/picture-seen';
 import { TracedPicture } from './traced-picture';
 
 /** Shows the traced picture, and how far it is. */
@@ -57,6 +58,7 @@ import { TracedPicture } from './traced-picture';
 })
 export class TracedComponent {
   readonly traced = inject(TracedPicture);
+  private readonly seen = inject(PictureSeen);
   /** Samples from which on the picture is shown. */
   readonly from = input(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -78,6 +80,7 @@ export class TracedComponent {
       const { width, height, pixels } = answer;
       Object.assign(canvas, { width, height });
       canvas.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
+      this.seen.drew('traced', canvas);
     });
   }
 }

@@ -60,13 +60,14 @@ export class TakeWork {
     for (const take of left) await this.act(this.api.continueTake(take.id));
   }
 
-  /** What the user says of a take. */
-  note(id: string, over: Partial<TakeNote>): void {
-    this.studio.edit('Note on a take', (draft) => {
+  /** What the user says of a take. @param gesture joins what is typed into one step of undo */
+  note(id: string, over: Partial<TakeNote>, gesture = ''): void {
+    const change = (draft: ProjectDocument) => {
       const note = { ...NOTHING_SAID, ...draft.takeNotes[id], ...over };
       if (note.name === '' && note.note === '' && !note.starred) delete draft.takeNotes[id];
       else draft.takeNotes[id] = note;
-    });
+    };
+    this.studio.edit('Note on a take', change, gesture);
   }
 
   noteOf = (id: string): TakeNote => this.studio.document().takeNotes[id] ?? NOTHING_SAID;

@@ -1,8 +1,12 @@
 import type { Desk } from '../../desks/registry';
 
-/** The picture's three grades: instant, refining, finished. */
 /** What the picture shows: the sketch alone, the sketch until nothing moves and then the traced picture, that at once, or a take. */
 export type Grade = 'sketch' | 'settle' | 'traced' | 'take';
+
+/** What the picture is held against: another grade, another take, or a picture that was kept. */
+export type Against = Grade | `take:${string}` | 'kept';
+/** How two pictures are compared: with an edge between them, beside each other, as their difference, or one after the other. */
+export type CompareWay = 'edge' | 'beside' | 'difference' | 'blink';
 
 export type SelectionKind = 'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip';
 
@@ -39,8 +43,8 @@ export interface ViewState {
   /** Changes count for the present shot only. */
   thisShotOnly: boolean;
   grade: Grade;
-  /** What the present grade is wiped against, and how far from the left the edge stands, 0 to 1; null shows one alone. */
-  wipe: { against: Grade; at: number } | null;
+  /** What the present grade is compared with, how, and how far from the left the edge stands, 0 to 1; null shows one alone. */
+  wipe: { against: Against; at: number; way: CompareWay } | null;
   /** What is traced and rendered alone. */
   region: Region | null;
   /** The view looks through the shot's camera. */
