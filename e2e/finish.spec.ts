@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import type { ProjectDocument } from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import { choose } from './support/choose';
+import { crateIn } from './support/crate';
 import { TestServer } from './support/server';
 import { test } from './support/test';
 
@@ -24,6 +25,7 @@ test.beforeAll(async ({ browser }) => {
 });
 test.afterAll(() => server.close());
 
+const crate = (name: string, size: number) => crateIn(server.folder, name, size);
 const desk = (name: string) => page.locator('zr-rail').getByRole('button', { name: new RegExp(name) }).click(); // prettier-ignore
 const shelf = () => page.locator('zr-finish-desk');
 const card = () => page.locator('zr-card');
@@ -32,18 +34,6 @@ const stored = async (): Promise<ProjectDocument> =>
   ((await (await fetch(`${server.address}/api/projects/${project()}`)).json()) as { document: ProjectDocument })
     .document;
 const takes = async (): Promise<Take[]> => (await fetch(`${server.address}/api/projects/${project()}/takes`)).json();
-
-/** A box as an STL, whose sides are in these millimetres. */
-function crate(name: string, size: number): string {
-  const corner = (k: number) => `vertex ${k & 1 ? size : 0} ${k & 2 ? size / 2 : 0} ${k & 4 ? size / 2 : 0}\n`;
-  const triangles = [[0, 2, 1], [1, 2, 3], [4, 5, 6], [5, 7, 6], [0, 1, 4], [1, 5, 4], [2, 6, 3], [3, 6, 7], [0, 4, 2], [2, 4, 6], [1, 3, 5], [3, 7, 5]]; // prettier-ignore
-  const facets = triangles.map(
-    (each) => `facet normal 0 0 0\nouter loop\n${each.map(corner).join('')}endloop\nendfacet\n`,
-  );
-  const path = join(server.folder, `${name}.stl`);
-  writeFileSync(path, `solid ${name}\n${facets.join('')}endsolid ${name}\n`);
-  return path;
-}
 
 /** Where the middle of what is selected is in the picture: a new project frames it. */
 async function middle(): Promise<{ x: number; y: number }> {

@@ -1,4 +1,4 @@
-import { Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import yazl from 'yazl';
 import { fileName, stillFormat, type Matte, type Probed, type StillFormatName } from '@zippy/core/develop';
@@ -108,8 +108,8 @@ export class Stills {
   }
 
   private async files(take: string, frame: number, leaving: Leaving, named: Named, signal: AbortSignal) {
-    const { final: _, ...beside } = await this.takes.frameBesides(take, frame);
-    const request = { ...beside, ...leaving, frame, width: null, dotsPerInch: named.dotsPerInch };
+    const { path, before, after } = await this.takes.frameBesides(take, frame);
+    const request = { path, before, after, ...leaving, frame, width: null, dotsPerInch: named.dotsPerInch };
     const { plan, extension } = stillFormat(leaving.format);
     const { files } = await this.develop(take, request, signal);
     const ending = plan.by === 'exr' ? 'exr' : extension;

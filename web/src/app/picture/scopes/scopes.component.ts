@@ -258,14 +258,17 @@ export class ScopesComponent {
         ...told,
         linear: light.map((value) => value.toPrecision(3)).join(' '),
         nits: `${Number((luminance * NITS).toPrecision(3))} nits`,
-        thing:
-          [part, depth === null ? null : `${Number(depth.toPrecision(4))} mm away`].filter(Boolean).join(', ') || null,
+        thing: [part, depth === null ? null : `${sayDistance(depth)} away`].filter(Boolean).join(', ') || null,
       });
     } catch {
       // What the display shows is told all the same.
     }
   }
 }
+
+/** Millimetres, or metres where there are many. */
+const sayDistance = (mm: number): string =>
+  mm < 10_000 ? `${Number(mm.toPrecision(4))} mm` : `${Number((mm / 1000).toPrecision(4))} m`;
 
 /** Draws how many pixels fall where: more of them are brighter, in steps that show single ones too. */
 function drawPlanes(canvas: HTMLCanvasElement, planes: readonly Density[]): void {

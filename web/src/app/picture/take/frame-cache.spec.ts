@@ -64,6 +64,16 @@ describe('frames of a take', () => {
     expect(asked).toEqual(['f1', 'f2', 'f2']);
   });
 
+  it('that are forgotten on their way and wanted again at once are asked for again', async () => {
+    const { cache, asked, come } = source();
+    cache.want(frames(1), false);
+    cache.clear();
+    cache.want(frames(1), false);
+    expect(asked).toEqual(['f1', 'f1']);
+    await come('f1');
+    expect(cache.get('f1')).not.toBeNull();
+  });
+
   it('beyond what fits are let go, those looked at last kept longest', async () => {
     const { cache, closed, come } = source();
     for (const k of [1, 2, 3]) {

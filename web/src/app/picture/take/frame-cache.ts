@@ -74,6 +74,8 @@ export class FrameCache<P extends FramePicture> {
   clear(): void {
     this.wanted = [];
     for (const { controller } of this.asked.values()) controller.abort();
+    // What is on its way does not count any more: the same may be wanted again at once.
+    this.asked.clear();
     for (const picture of this.kept.values()) picture.close();
     this.kept.clear();
     this.failed.clear();
@@ -95,12 +97,14 @@ export class FrameCache<P extends FramePicture> {
     try {
       const picture = await this.source.load(url, controller.signal);
       this.seconds += 0.3 * ((performance.now() - start) / 1000 - this.seconds);
-      this.keep(url, picture);
+      // It may have come just as it was given up.
+      if (controller.signal.aborted) picture.close();
+      else this.keep(url, picture);
     } catch {
       // Given up is not lost: it may be asked for again.
       if (!controller.signal.aborted) this.failed.add(url);
     } finally {
-      this.asked.delete(url);
+      if (this.asked.get(url)?.controller === controller) this.asked.delete(url);
       this.onChange();
       this.go();
     }

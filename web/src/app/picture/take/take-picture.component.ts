@@ -91,6 +91,8 @@ export class TakePictureComponent {
   readonly shownFrame = signal(0);
   /** Address of the picture that is seen. */
   readonly source = signal('');
+  /** Of its own: a take tells often how far it is, and what it shows stays. */
+  private readonly id = computed(() => this.take().id);
   private readonly playing = computed(() => this.studio.playing());
   private readonly look = computed(() => JSON.stringify(this.studio.shownLook(this.studio.lookOf(this.take().id))));
   private readonly done = computed(() => new Set(this.take().done));
@@ -107,7 +109,7 @@ export class TakePictureComponent {
     inject(DestroyRef).onDestroy(() => this.cache.clear());
     // Another take or look: nothing of the one before is shown.
     effect(() => {
-      const shown = [this.take().id, this.look(), this.layers.instead()];
+      const shown = [this.id(), this.look(), this.layers.instead()];
       void shown;
       untracked(() => {
         this.cache.clear();

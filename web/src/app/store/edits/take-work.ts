@@ -74,7 +74,8 @@ export class TakeWork {
 
   /** The settings of a take become those that its shot is rendered by. */
   takeSettings(take: Take): void {
-    const { width, height, region: _, ...way } = take.settings;
+    const { width, height, ...settings } = take.settings;
+    const way = Object.fromEntries(Object.entries(settings).filter(([name]) => name !== 'region'));
     this.studio.edit(`Settings of take ${take.number}`, (draft) => {
       const shot = draft.shots[take.shot];
       const render = shot?.render ?? draft.render;
