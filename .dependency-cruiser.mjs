@@ -14,7 +14,7 @@ const subjects = {
   trace: ['document', 'geometry', 'scene', 'motion', 'optics', 'develop'],
   intake: ['document', 'geometry', 'optics', 'scene', 'motion'],
   reel: ['document', 'reel/formats'],
-  wire: ['document', 'geometry', 'intake', 'trace', 'reel'],
+  wire: ['develop', 'document', 'geometry', 'intake', 'trace', 'reel'],
 };
 const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/formats'];
 const below = {
