@@ -7,6 +7,7 @@ import { throughLens } from './lens';
 import type { LookupTable } from './lookupTable';
 import { luminance } from './luminance';
 import { NoiseFilter } from './noiseFilter';
+import { forDisplay, type Display } from './primaries';
 import { finishPrint } from './print';
 import { toBytes } from './quantise';
 import { steadyFrame, type Neighbours } from './steady';
@@ -17,6 +18,8 @@ export interface Besides {
   neighbours?: Neighbours;
   /** The look's look-up table; without it, the look does without. */
   lookup?: LookupTable | null;
+  /** What shows it; BT.709 where nothing is said. */
+  display?: Display;
   /** Number of the frame: grain is another one on each. */
   frame?: number;
 }
@@ -47,7 +50,8 @@ export class Darkroom {
     const { width, height } = frame;
     const bloomed = look.bloomAmount > 0 ? addBloom(clean, look, 2 ** look.exposure) : clean.beauty;
     const light = throughLens({ width, height, pixels: bloomed }, look);
-    const print = { width, height, pixels: grade(light, look, besides.lookup ?? null) };
+    const shown = forDisplay(light, besides.display ?? 'bt709');
+    const print = { width, height, pixels: grade(shown, look, besides.lookup ?? null) };
     finishPrint(print, look, besides.frame ?? 0);
     return print.pixels;
   }

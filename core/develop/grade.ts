@@ -2,7 +2,7 @@ import type { Look } from '../document';
 import { encodeSrgb, lightColor } from '../optics';
 import { curveThrough, isStraight } from './curve';
 import { lookUpColor, type LookupTable } from './lookupTable';
-import { toneCurve } from './tone';
+import { TONES } from './tones';
 
 const TABLE = 4096;
 /** Exposed light that the table reaches; beyond it every curve is full white. */
@@ -28,13 +28,13 @@ export function grade(light: Float32Array, look: Look, lookup: LookupTable | nul
   const gain = 2 ** look.exposure;
   const gains = balanceGains(look).map((v) => v * gain);
   const { contrast, contrastPivot, saturation } = look;
-  const toned = (exposed: number) => {
-    const value = toneCurve(look.tone, exposed);
-    return contrast === 1 ? value : contrastPivot * (value / contrastPivot) ** contrast;
-  };
+  const { each, together } = TONES[look.tone];
+  const contrasted = (value: number) =>
+    contrast === 1 ? value : contrastPivot * (Math.max(0, value) / contrastPivot) ** contrast;
+  const toned = (exposed: number) => contrasted(each ? each(exposed) : exposed);
   const curves = curvesOf(look);
   const coded = (value: number, k: number) => curves[k]!(encodeSrgb(Math.min(1, Math.max(0, value))));
-  const mixes = saturation !== 1;
+  const mixes = saturation !== 1 || together !== undefined;
   // Where channels mix between both, light goes through two tables; else through one of both.
   const first = table((t, k) => (mixes ? toned(t * t * REACH) : coded(toned(t * t * REACH), k)));
   const second = mixes ? table((t, k) => coded(t * t, k)) : null;
@@ -44,7 +44,13 @@ export function grade(light: Float32Array, look: Look, lookup: LookupTable | nul
   for (let at = 0; at < light.length; at += 4) {
     const alpha = Math.min(1, Math.max(0, light[at + 3]!));
     const scale = alpha > 0 ? 1 / (alpha * REACH) : 1 / REACH;
-    for (let k = 0; k < 3; k++) color[k] = read(first[k]!, light[at + k]! * scale * gains[k]!);
+    if (together) {
+      for (let k = 0; k < 3; k++) color[k] = light[at + k]! * scale * REACH * gains[k]!;
+      together(color);
+      if (contrast !== 1) for (let k = 0; k < 3; k++) color[k] = contrasted(color[k]!);
+    } else {
+      for (let k = 0; k < 3; k++) color[k] = read(first[k]!, light[at + k]! * scale * gains[k]!);
+    }
     if (second) {
       const luminance = 0.2126 * color[0]! + 0.7152 * color[1]! + 0.0722 * color[2]!;
       for (let k = 0; k < 3; k++) color[k] = read(second[k]!, luminance + (color[k]! - luminance) * saturation);

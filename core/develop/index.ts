@@ -12,9 +12,11 @@ export { leavingExr } from './leavingExr';
 export { matteId } from './matteId';
 export { NoiseFilter } from './noiseFilter';
 export { fillOpen, toBytes, toWords } from './quantise';
+export { DISPLAYS, forDisplay, type Display } from './primaries';
+export { READY_LOOKS, type ReadyLook } from './readyLooks';
 export { speckShare } from './specks';
 export type { Neighbours } from './steady';
-export { toneCurve } from './tone';
+export { TONES, type Tone } from './tones';
 export { LearnedFilter, type Network } from './learned/learnedFilter';
 export { filterModel, INPUTS } from './learned/network';
 export { fileName, NAME_WORDS, patternFault } from './stills/fileName';
@@ -26,6 +28,7 @@ export {
   clipping,
   histogram,
   LEVELS,
+  meterExposure,
   parade,
   vectorscope,
   waveform,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '../document';
-import { STILL_FORMAT_NAMES, type Matte, type Probed } from '../develop';
+import { DISPLAYS, STILL_FORMAT_NAMES, type Matte, type Probed } from '../develop';
 import { renderSettingsSchema, type Prediction } from '../trace';
 import { route } from './route';
 
@@ -82,6 +82,7 @@ const shownSchema = z.object({
 /** A form in which frames leave, and the colour that fills what is open behind the product: #rrggbb, or nothing. */
 const leavingSchema = shownSchema.extend({
   format: z.enum(STILL_FORMAT_NAMES),
+  display: z.enum(DISPLAYS).default('bt709'),
   ground: z
     .string()
     .regex(/^#[0-9a-f]{6}$/i)

@@ -485,6 +485,20 @@ describe('takes', () => {
     const coarse = new Uint16Array(words.buffer, words.byteOffset, words.length / 2);
     expect(tiffs.equals(words)).toBe(true);
     for (const [k, value] of bytes.entries()) expect(Math.abs(coarse[k]! / 257 - value)).toBeLessThanOrEqual(1);
+    // For another display colours are others and say so: pure red is less pure there.
+    const red3 = await decode('format=png16&display=p3&ground=%23ff0000');
+    const told = [...new Uint16Array(red3.buffer, red3.byteOffset, 3)].map((value) => value / 65_535);
+    expect(told).toEqual([0.9175, 0.2003, 0.1386].map((value) => expect.closeTo(value, 2)));
+    // X of red as profiles have it (ICC.1: rXYZ, adapted to D50).
+    const redOf = async (query: string) => {
+      const icc = (await sharp((await still(query)).bytes).metadata()).icc!;
+      const tag = Array.from({ length: icc.readUInt32BE(128) }, (_, k) => 132 + k * 12).find((at) => icc.toString('latin1', at, at + 4) === 'rXYZ')!; // prettier-ignore
+      return icc.readInt32BE(icc.readUInt32BE(tag + 4) + 8) / 65_536;
+    };
+    for (const format of ['png16', 'tiff16', 'jpeg']) {
+      expect(await redOf(`format=${format}`)).toBeCloseTo(0.436, 3);
+      expect(await redOf(`format=${format}&display=p3`)).toBeCloseTo(0.515, 3);
+    }
     // What is open is filled where one asks for it, and where the format cannot leave it open.
     const corner = async (query: string) => [...(await sharp((await still(query)).bytes).raw().toBuffer()).subarray(0, 3)]; // prettier-ignore
     expect((await read((await still('format=png&ground=%23ff0000')).bytes)).hasAlpha).toBe(false);

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { chroma, clipping, histogram, parade, vectorscope, waveform } from './index';
+import { defaultLook, type Look } from '../../document';
+import { grade } from '../grade';
+import { chroma, clipping, histogram, meterExposure, parade, vectorscope, waveform } from './index';
 
 /** A picture of what a function says at each place. */
 function picture(width: number, height: number, of: (x: number, y: number) => number[]) {
@@ -73,5 +75,38 @@ describe('scopes', () => {
     const open = { width: 2, height: 1, pixels: new Uint8Array(8) };
     expect(sum(histogram(open).luma) + sum(waveform(open, 2).counts) + sum(vectorscope(open).counts)).toBe(0);
     expect(clipping(open)).toMatchObject({ full: 0, empty: 0 });
+  });
+});
+
+describe('the exposure meter', () => {
+  const look = defaultLook();
+  const developed = (light: number, over: Partial<Look> = {}) => {
+    const own = { ...look, ...over };
+    const coded = grade(new Float32Array([light, light, light, 1]), own, null)[0]! * 255;
+    return { picture: picture(8, 8, () => [coded, coded, coded]), own };
+  };
+
+  it.each([
+    [0.02, {}],
+    [0.5, {}],
+    [0.09, { tone: 'film' as const }],
+    [0.3, { tone: 'trueColor' as const, contrast: 1.2 }],
+  ])('brings an even field of %d to middle grey', (light, over) => {
+    const { picture: shown, own } = developed(light, over);
+    const stops = meterExposure(shown, own);
+    expect(light * 2 ** stops).toBeCloseTo(0.18, 1.6);
+  });
+
+  it('holds back where bright things would burn, and never for black alone', () => {
+    const shown = picture(10, 10, (x, y) => (y < 3 ? [235, 235, 235] : [20 + x, 20, 20]));
+    const stops = meterExposure(shown, look);
+    expect(stops).toBeLessThan(1);
+    expect(
+      meterExposure(
+        picture(2, 2, () => [0, 0, 0]),
+        look,
+      ),
+    ).toBeLessThanOrEqual(8);
+    expect(meterExposure({ width: 1, height: 1, pixels: new Uint8Array(4) }, look)).toBe(0);
   });
 });

@@ -11,7 +11,7 @@ export const LOOK = {
   balanceKelvin: laid(kelvin(6500)),
   /** From green, -1, to magenta, 1. */
   balanceTint: laid(number(0, { min: -1, max: 1, step: 0.01 })),
-  tone: laid(choice(['neutral', 'soft', 'strong'], 'neutral')),
+  tone: laid(choice(['neutral', 'soft', 'strong', 'trueColor', 'film', 'print', 'wide', 'straight'], 'neutral')),
   /** Powers of display values about the pivot: 1 leaves them. */
   contrast: laid(times(0.1)),
   /** The linear display value that contrast leaves as it is. */

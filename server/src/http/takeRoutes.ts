@@ -62,14 +62,14 @@ export function takeRoutes({ takes, stills, reserve }: Services): Router {
   });
   serve(router, TAKES.probe, ({ parameters: { id, frame }, query }) => stills.probe(id, readNumber(frame), query));
   serveItself(router, TAKES.still, async ({ parameters: { id, frame }, query, response }) => {
-    const { format, ground = null, layer = null, matte = null } = query;
-    const leaving = { format, ground, layer, matte, look: readLook(query.look) };
+    const { format, display, ground = null, layer = null, matte = null } = query;
+    const leaving = { format, display, ground, layer, matte, look: readLook(query.look) };
     const { name, mediaType, bytes } = await stills.one(id, readNumber(frame), leaving, abandonedWith(response));
     response.type(mediaType).set('Content-Disposition', attachment(name)).send(Buffer.from(bytes));
   });
   serveItself(router, TAKES.stills, async ({ parameters: { id }, query, response }) => {
-    const { format, ground = null, layer = null, matte = null } = query;
-    const leaving = { format, ground, layer, matte, look: readLook(query.look) };
+    const { format, display, ground = null, layer = null, matte = null } = query;
+    const leaving = { format, display, ground, layer, matte, look: readLook(query.look) };
     const { name, stream } = await stills.all(id, leaving, abandonedWith(response));
     response.type('application/zip').set('Content-Disposition', attachment(name));
     // A reader that goes away, or a frame that cannot be had, ends the answer unfinished: browsers tell that as failed.

@@ -1,7 +1,14 @@
 import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import yazl from 'yazl';
-import { fileName, stillFormat, type Matte, type Probed, type StillFormatName } from '@zippy/core/develop';
+import {
+  fileName,
+  stillFormat,
+  type Display,
+  type Matte,
+  type Probed,
+  type StillFormatName,
+} from '@zippy/core/develop';
 import { UserProblem, type Look } from '@zippy/core/document';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
@@ -21,6 +28,7 @@ export interface Shown {
 export interface Leaving extends Omit<Shown, 'width'> {
   format: StillFormatName;
   ground: string | null;
+  display: Display;
 }
 
 /** Files have one date, so that the same frames make the same bytes. */
@@ -53,7 +61,16 @@ export class Stills {
     signal: AbortSignal,
   ): Promise<Developed & { final: boolean }> {
     const { final, ...beside } = await this.takes.frameBesides(take, frame);
-    const request = { ...beside, look, frame, format, ...shown, ground: null, dotsPerInch: null };
+    const request = {
+      ...beside,
+      look,
+      frame,
+      format,
+      ...shown,
+      ground: null,
+      dotsPerInch: null,
+      display: 'bt709' as const,
+    };
     return { ...(await this.develop(take, request, signal)), final };
   }
 

@@ -6,6 +6,7 @@ import {
   Darkroom,
   decodeFrame,
   fillOpen,
+  forDisplay,
   leavingExr,
   probeLayers,
   showLayer,
@@ -15,6 +16,7 @@ import {
   tagTiff,
   toBytes,
   toWords,
+  type Display,
   type LayerPicture,
   type LinearFrame,
   type Matte,
@@ -50,6 +52,8 @@ export interface DevelopRequest {
   matte: Matte | null;
   /** `#rrggbb` that fills what is open; null leaves it open where the format can. */
   ground: string | null;
+  /** What the picture is to be shown on. */
+  display: Display;
   /** What the file says of its size on paper; null where it says nothing of itself. */
   dotsPerInch: number | null;
 }
@@ -101,24 +105,29 @@ async function print(request: DevelopRequest): Promise<Print> {
     return shown;
   }
   const { frame, neighbours } = await opened(request);
-  const besides = { neighbours, lookup: await readLookup(lookup), frame: request.frame };
+  const besides = { neighbours, lookup: await readLookup(lookup), frame: request.frame, display: request.display };
   const { width, height } = frame;
   return { width, height, pixels: darkroom.print(frame, look, besides), range: null };
 }
 
-let standard: Promise<Uint8Array> | null = null;
-/** The profile of the pictures' colours. */
-function profile(): Promise<Uint8Array> {
-  standard ??= sharp({ create: { width: 1, height: 1, channels: 3, background: '#000' } })
-    .withIccProfile('srgb')
-    .png()
-    .toBuffer()
-    .then(async (bytes) => new Uint8Array((await sharp(bytes).metadata()).icc!));
-  return standard;
+const PROFILES: Record<Display, 'srgb' | 'p3'> = { bt709: 'srgb', p3: 'p3' };
+const profiles = new Map<Display, Promise<Uint8Array>>();
+/** The profile of the colours of pictures for a display. */
+function profileOf(display: Display): Promise<Uint8Array> {
+  let known = profiles.get(display);
+  if (!known) {
+    known = sharp({ create: { width: 1, height: 1, channels: 3, background: '#000' } })
+      .withIccProfile(PROFILES[display])
+      .png()
+      .toBuffer()
+      .then(async (bytes) => new Uint8Array((await sharp(bytes).metadata()).icc!));
+    profiles.set(display, known);
+  }
+  return known;
 }
 
 async function develop(request: DevelopRequest): Promise<Developed> {
-  const { format, ground, width, dotsPerInch } = request;
+  const { format, ground, width, dotsPerInch, display } = request;
   const { plan, alpha } = stillFormat(format);
   if (plan.by === 'exr') {
     if (request.layer !== null || request.matte !== null)
@@ -130,9 +139,14 @@ async function develop(request: DevelopRequest): Promise<Developed> {
     const cleaned = frame && darkroom.clean(frame, look, neighbours).beauty;
     return { files: leavingExr(bytes, cleaned, plan, deflate), range: null };
   }
-  const { pixels, range, ...size } = await print(request);
+  // The encoders of small pictures take them to the colours of the display themselves.
+  const byHand = plan.as === 'png' || plan.as === 'tiff';
+  const { pixels, range, ...size } = await print({ ...request, display: byHand ? display : 'bt709' });
   const filled = ground ?? (alpha ? null : PAPER);
-  if (filled !== null) fillOpen(pixels, linearFromHex(filled)!);
+  if (filled !== null) {
+    const [r, g, b] = forDisplay(new Float32Array([...linearFromHex(filled)!, 1]), byHand ? display : 'bt709');
+    fillOpen(pixels, [r!, g!, b!]);
+  }
   const coded = plan.bits === 16 ? toWords(pixels) : toBytes(pixels);
   let picture = sharp(coded, { raw: { ...size, channels: 4 } });
   if (plan.bits === 16) picture = picture.toColourspace('rgb16');
@@ -143,14 +157,17 @@ async function develop(request: DevelopRequest): Promise<Developed> {
   // PNG and TIFF are tagged by hand: the encoder would take their sixteen bits through the profile, which changes them.
   if (plan.as === 'png') {
     const bytes = await picture.png(plan.options).toBuffer();
-    return { files: [{ layer: '', bytes: tagPng(bytes, { profile: await profile(), dotsPerInch: perInch }) }], range };
+    return {
+      files: [{ layer: '', bytes: tagPng(bytes, { profile: await profileOf(display), dotsPerInch: perInch }) }],
+      range,
+    };
   }
   if (plan.as === 'tiff') {
     const perMillimetre = perInch / 25.4;
     const bytes = await picture.tiff({ ...plan.options, xres: perMillimetre, yres: perMillimetre, resolutionUnit: 'inch' }).toBuffer(); // prettier-ignore
-    return { files: [{ layer: '', bytes: tagTiff(bytes, await profile()) }], range };
+    return { files: [{ layer: '', bytes: tagTiff(bytes, await profileOf(display)) }], range };
   }
-  const bytes = await picture.withMetadata({ density: perInch }).withIccProfile('srgb').toFormat(plan.as, plan.options).toBuffer(); // prettier-ignore
+  const bytes = await picture.withMetadata({ density: perInch }).withIccProfile(PROFILES[display]).toFormat(plan.as, plan.options).toBuffer(); // prettier-ignore
   return { files: [{ layer: '', bytes }], range };
 }
 

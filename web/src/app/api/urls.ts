@@ -1,5 +1,5 @@
 import type { Recipe } from '@zippy/core/document';
-import type { StillFormatName } from '@zippy/core/develop';
+import type { Display, StillFormatName } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
 import { addressOf, FILES, FILMS, FINISHES, type FinishForm, MODELS, PROJECTS, TAKES } from '@zippy/core/wire';
 import { insteadQuery, type ShownInstead } from './api';
@@ -23,13 +23,15 @@ export interface Leaving {
   look: Look;
   /** `#rrggbb` that fills what is open; null leaves it open where the format can. */
   ground: string | null;
+  display: Display;
   /** What leaves instead of the picture. */
   instead: ShownInstead;
 }
-const leavingQuery = ({ format, look, ground, instead }: Leaving): Record<string, string> => ({
+const leavingQuery = ({ format, look, ground, display, instead }: Leaving): Record<string, string> => ({
   format,
   look: JSON.stringify(look),
   ...(ground === null ? {} : { ground }),
+  ...(display === 'bt709' ? {} : { display }),
   ...insteadQuery(instead),
 });
 /** One frame of a take as a file. */

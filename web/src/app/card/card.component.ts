@@ -7,6 +7,7 @@ import { FieldUsage, withLeading } from '../fields/field-usage';
 import { FieldGroupsComponent } from '../fields/field-groups.component';
 import { finishFields } from '../fields/field-specs';
 import type { FieldGroup } from '../kinds/field';
+import { LookToolsComponent } from '../fields/look-tools.component';
 import { PaceFieldComponent } from '../fields/pace-field.component';
 import { fieldsCalled, sharedGroups } from '../fields/shared-fields';
 import { IconComponent } from '../ui/icon.component';
@@ -59,6 +60,7 @@ const WORDS: Record<SelectionKind, string> = {
     KeyToolsComponent,
     LightBalanceComponent,
     MatButtonModule,
+    LookToolsComponent,
     MatTooltipModule,
     LampPartsComponent,
     LampShineComponent,
@@ -111,6 +113,7 @@ const WORDS: Record<SelectionKind, string> = {
         <zr-take-about [take]="primary.id" />
         <zr-take-files [take]="primary.id" />
         <zr-light-balance [take]="primary.id" />
+        <zr-look-tools [at]="$any('takeLooks/' + primary.id)" />
       }
       @if (primary.kind === 'light' && studio.selection().length === 1 && seeking() === '') {
         <zr-lamp-shine [light]="primary.id" />

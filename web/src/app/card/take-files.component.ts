@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { fileName, patternFault, STILL_FORMATS, STILL_FORMAT_NAMES, type StillFormatName } from '@zippy/core/develop';
+import {
+  fileName,
+  patternFault,
+  STILL_FORMATS,
+  STILL_FORMAT_NAMES,
+  type Display,
+  type StillFormatName,
+} from '@zippy/core/develop';
 import { heldFrame } from '@zippy/core/document';
 import { stillsUrl, stillUrl, type Leaving } from '../api/urls';
 import { ShownLayer } from '../store/shown-layer';
@@ -10,6 +17,7 @@ import { FoldComponent } from '../ui/fold.component';
 import { saveAs } from '../ui/save-as';
 import { TextFieldComponent } from '../ui/text-field.component';
 
+const DISPLAY_NAMES: Record<Display, string> = { bt709: 'Of every display (sRGB)', p3: 'Display P3' };
 const KEPT = 'zippy-still-format';
 const GROUNDS = [
   { value: '', label: 'Left open' },
@@ -38,6 +46,15 @@ const GROUNDS = [
             [options]="grounds()"
             [value]="ground()"
             (chosen)="picked.set($event)"
+          />
+        </div>
+        <div class="pair">
+          <span class="quiet">Colours</span>
+          <zr-choice
+            label="Colours of the display"
+            [options]="displays"
+            [value]="display()"
+            (chosen)="display.set($any($event))"
           />
         </div>
         @if (instead(); as name) {
@@ -91,6 +108,8 @@ export class TakeFilesComponent {
     STILL_FORMAT_NAMES.find((name) => name === localStorage.getItem(KEPT)) ?? 'png',
   );
   readonly format = computed(() => STILL_FORMATS[this.form()]);
+  readonly displays = Object.entries(DISPLAY_NAMES).map(([value, label]) => ({ value, label }));
+  readonly display = signal<Display>('bt709');
   /** What was chosen to fill what is open, kept for formats that can leave it so. */
   readonly picked = signal('');
   readonly grounds = computed(() => GROUNDS.filter(({ value }) => value !== '' || this.format().alpha));
@@ -143,6 +162,7 @@ export class TakeFilesComponent {
     return {
       format: this.form(),
       look: this.studio.lookOf(this.take()),
+      display: pictures ? this.display() : 'bt709',
       ground: pictures ? this.ground() || null : null,
       instead: pictures ? this.layers.instead() : {},
     };

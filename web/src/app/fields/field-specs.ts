@@ -1,4 +1,5 @@
 import {
+  type Look,
   inOrder,
   LIMITS,
   type Asset,
@@ -10,6 +11,7 @@ import {
   type Table,
   type Vector3,
 } from '@zippy/core/document';
+import { TONES } from '@zippy/core/develop';
 import { SET_PIECES } from '@zippy/core/geometry';
 import { MOVE, MOVE_KINDS, resizeShot } from '@zippy/core/motion';
 import { setPivot } from '@zippy/core/scene';
@@ -401,6 +403,11 @@ export function copyFields(id: string, copies: Copies): FieldSpec[] {
   ];
 }
 
+const TONE_NAMES = Object.fromEntries(Object.entries(TONES).map(([name, { title }]) => [name, title])) as Record<
+  Look['tone'],
+  string
+>;
+
 export function lookFields(document: ProjectDocument, at: string): FieldGroup[] {
   const tables = Object.values(document.assets).filter((each) => each.kind === 'lookup');
   return [
@@ -410,7 +417,7 @@ export function lookFields(document: ProjectDocument, at: string): FieldGroup[] 
         field(`${at}/exposure`, 'Exposure'),
         field(`${at}/balanceKelvin`, 'White is'),
         field(`${at}/balanceTint`, 'Magenta'),
-        choice(`${at}/tone`, 'Tone curve', { neutral: 'Neutral', soft: 'Soft', strong: 'Strong' }),
+        choice(`${at}/tone`, 'Tone curve', TONE_NAMES),
       ],
     },
     {

@@ -40,6 +40,7 @@ import { PickingTask, type Picking } from '../store/picking';
 import { PointingTask } from '../store/pointing';
 import { Playback } from '../store/playback';
 import { SceneBounds } from '../store/scene-bounds';
+import { ExposureMeter } from '../store/exposure-meter';
 import { Notices } from '../store/notices';
 import { ShownLayer } from '../store/shown-layer';
 import { Studio } from '../store/studio';
@@ -220,6 +221,7 @@ export class PictureComponent {
   readonly loupe = inject(Loupe);
   readonly keeping = inject(KeptPicture);
   readonly seen = inject(PictureSeen);
+  private readonly exposureMeter = inject(ExposureMeter);
   /** How a picture that lies in a box is drawn: beside or over what it is compared with, and how near. */
   layer = (shown: Grade | Against, box: LayerBox): LayerStyle =>
     layerStyle(shown, this.ownOf(shown), this.studio.wipe(), box, this.size(), this.loupe.zoom());
@@ -900,6 +902,7 @@ export class PictureComponent {
     stage.onGrip = (drag) => this.hold.drag(drag);
     stage.onDrawn = () => this.seen.drew('sketch', this.canvas().nativeElement, this.partOfCanvas());
     this.seen.redraw = () => stage.draw();
+    this.exposureMeter.ask = (look) => this.seen.meter(look);
     // Before the view takes the wheel for its own.
     const wheel = (event: WheelEvent) => this.wheel(event);
     const key = (event: PointerEvent) => this.dragMark(event);

@@ -13,6 +13,7 @@ import { Importer } from '../../tasks/import/importer';
 import { FieldGroupsComponent } from '../../fields/field-groups.component';
 import type { FieldGroup } from '../../kinds/field';
 import { lookFields } from '../../fields/field-specs';
+import { LookToolsComponent } from '../../fields/look-tools.component';
 import { PropertyFieldComponent } from '../../fields/property-field.component';
 import { patientFields, presetOf, renderGroups, renderPlace } from '../../fields/render-fields';
 import { Ask } from '../../ui/ask/ask';
@@ -49,6 +50,7 @@ const EVERY = '*';
     FoldComponent,
     MatButtonModule,
     MatCheckboxModule,
+    LookToolsComponent,
     MatTooltipModule,
     PropertyFieldComponent,
     TakeListComponent,
@@ -142,6 +144,7 @@ const EVERY = '*';
     <zr-take-list />
     @if (studio.primary()?.kind !== 'take') {
       <h2>Look of the project</h2>
+      <zr-look-tools at="look" />
       <zr-field-groups [groups]="look()" />
     }
     <button

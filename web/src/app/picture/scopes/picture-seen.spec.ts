@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { defaultLook } from '@zippy/core/document';
 import { openStudio } from '../../../testing/studioBed';
 import { measurePicture, type ScopeKind } from './measure';
 import { PictureSeen, SCOPES_THREAD } from './picture-seen';
@@ -17,6 +18,7 @@ const thread = {
     await answer();
     return measurePicture({ width: 2, height: 1, pixels }, kind);
   },
+  meter: () => 1.25,
   at: () => [1, 2, 3, 255] as [number, number, number, number],
 };
 const settled = async (milliseconds = 200) => {
@@ -79,6 +81,18 @@ describe('the picture that is seen', () => {
     go();
     await settled();
     expect(measured).toHaveLength(2);
+  });
+
+  it('says how it would have to be exposed, a sketch drawn once more for it', async () => {
+    let drawn = 0;
+    seen.redraw = () => {
+      drawn++;
+      seen.drew('sketch', canvas);
+    };
+    expect(await seen.meter(defaultLook())).toBe(1.25);
+    expect([drawn, measured]).toEqual([1, ['histogram']]);
+    seen.top.set('traced');
+    expect(await seen.meter(defaultLook())).toBeNull();
   });
 
   it('goes on after a canvas that could not be read', async () => {

@@ -1,4 +1,5 @@
 import { effect, inject, Injectable, InjectionToken, signal, untracked } from '@angular/core';
+import type { Look } from '@zippy/core/document';
 import { transfer, wrap, type Remote } from 'comlink';
 import type { Measured, ScopeKind } from './measure';
 import type { ScopesThread } from './scopes.worker';
@@ -119,20 +120,34 @@ export class PictureSeen {
     );
   }
 
+  /** Stops by which the exposure of a look would have to change for what is seen; null where nothing is. */
+  async meter(look: Look): Promise<number | null> {
+    const bitmap = await this.take();
+    if (!bitmap) return null;
+    this.thread ??= this.begin();
+    await this.thread.measure(transfer(bitmap, [bitmap]), 'histogram');
+    return this.thread.meter(look);
+  }
+
   /** What is seen, as a PNG; null where nothing is drawn. A sketch is drawn once more for it. */
   async snapshot(): Promise<Blob | null> {
-    if (this.top() === 'sketch') {
-      const drawn = new Promise<void>((resolve) => (this.afterDraw = resolve));
-      this.redraw();
-      await drawn;
-    }
-    const bitmap = this.held ?? (await this.grab());
-    this.held = null;
+    const bitmap = await this.take();
     if (!bitmap) return null;
     const board = new OffscreenCanvas(bitmap.width, bitmap.height);
     board.getContext('2d')!.drawImage(bitmap, 0, 0);
     bitmap.close();
     return board.convertToBlob({ type: 'image/png' });
+  }
+
+  /** What is seen now. */
+  private async take(): Promise<ImageBitmap | null> {
+    if (this.top() !== 'sketch') return this.grab();
+    const drawn = new Promise<void>((resolve) => (this.afterDraw = resolve));
+    this.redraw();
+    await drawn;
+    const { held } = this;
+    this.held = null;
+    return held;
   }
 
   /** What is seen at a place, in parts of the picture's width and height. */

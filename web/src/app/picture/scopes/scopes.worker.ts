@@ -1,5 +1,7 @@
 /// <reference lib="webworker" />
 import { expose, transfer } from 'comlink';
+import { meterExposure } from '@zippy/core/develop';
+import type { Look } from '@zippy/core/document';
 import { measurePicture, type ScopeKind } from './measure';
 
 let last: { width: number; height: number; pixels: Uint8ClampedArray } | null = null;
@@ -18,6 +20,10 @@ const thread = {
     last = { width, height, pixels: context.getImageData(0, 0, width, height).data };
     const measured = measurePicture(last, kind);
     return transfer(measured, [measured.marks.buffer, ...measured.planes.map(({ counts }) => counts.buffer)]);
+  },
+  /** Stops by which a look has to change for the picture measured last to be well exposed. */
+  meter(look: Look): number {
+    return last ? meterExposure(last, look) : 0;
   },
   /** The bytes at a place of the picture measured last, told in parts of its width and height; null where nothing is. */
   at(x: number, y: number): [number, number, number, number] | null {
