@@ -26,13 +26,21 @@ export const READY_LOOKS: readonly ReadyLook[] = [
     id: 'evening',
     name: 'Evening',
     says: 'Warm lamps, soft highlights, dark corners',
-    look: { tone: 'film', balanceKelvin: 5600, bloomAmount: 0.12, bloomRadius: 0.07, vignette: 0.35, saturation: 1.08 },
+    look: {
+      tone: 'film',
+      exposure: 0.4,
+      balanceKelvin: 7800,
+      bloomAmount: 0.12,
+      bloomRadius: 0.07,
+      vignette: 0.35,
+      saturation: 1.08,
+    },
   },
   {
     id: 'steel',
     name: 'Cold steel',
     says: 'Cool and hard, little colour',
-    look: { tone: 'print', balanceKelvin: 8200, saturation: 0.72, contrast: 1.08, vignette: 0.2, sharpen: 0.35 },
+    look: { tone: 'print', balanceKelvin: 5200, saturation: 0.72, contrast: 1.08, vignette: 0.2, sharpen: 0.35 },
   },
   {
     id: 'reel',
@@ -40,6 +48,7 @@ export const READY_LOOKS: readonly ReadyLook[] = [
     says: 'Grain, faded blacks, light that spreads',
     look: {
       tone: 'film',
+      exposure: 0.4,
       grain: 0.35,
       vignette: 0.3,
       fringing: 0.15,
