@@ -47,3 +47,11 @@ export {
 } from './placement';
 export { rescaleNode } from './rescale';
 export { restingState, type SceneState } from './state';
+export {
+  CAPTURE_SHAPES,
+  captureCount,
+  captureRadius,
+  captureStations,
+  type CapturePlan,
+  type CaptureShape,
+} from './captureStations';

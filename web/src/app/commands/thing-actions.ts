@@ -84,6 +84,8 @@ export class ThingActions {
           { name: 'Use in this shot', run: () => things.useCamera(id) },
           { name: 'Save its way as a table (CSV)', run: () => void this.cameraFiles.save(id, 'csv') },
           { name: 'Save its way as glTF', run: () => void this.cameraFiles.save(id, 'glb') },
+          { name: 'Save poses as JSON (transforms)', run: () => void this.cameraFiles.save(id, 'poses') },
+          { name: 'Save poses for COLMAP', run: () => void this.cameraFiles.save(id, 'colmap') },
         ];
       case 'finish': {
         const worn = Object.values(document.nodes).flatMap((node) => (node.finish === id ? [node.id] : []));

@@ -10,6 +10,7 @@ import { Commands } from '../../commands/commands';
 import { IconComponent } from '../../ui/icon.component';
 import { Things } from '../../store/edits/things';
 import { CameraFiles } from '../../tasks/camera-files/camera-files';
+import { CaptureComponent } from './capture.component';
 import { FileButtonComponent } from '../../ui/file-button.component';
 import { ShotFaults } from '../../store/shot-faults';
 import { Studio } from '../../store/studio';
@@ -19,6 +20,7 @@ import { many } from '../../ui/many';
 @Component({
   selector: 'zr-camera-desk',
   imports: [
+    CaptureComponent,
     FileButtonComponent,
     ThingDirective,
     IconComponent,
@@ -72,6 +74,7 @@ import { many } from '../../ui/many';
     >
       Camera from a table
     </zr-file-button>
+    <zr-capture />
     @if (studio.shot(); as shot) {
       <h2>Over all of "{{ shot.name }}"</h2>
       <p class="quiet">

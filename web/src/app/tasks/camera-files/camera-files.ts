@@ -1,6 +1,7 @@
 import { inject, Injectable, InjectionToken } from '@angular/core';
 import { wrap, type Remote } from 'comlink';
 import { lastOrder, nextName, type ProjectDocument } from '@zippy/core/document';
+import { settingsOfShot } from '@zippy/core/trace';
 import { Notices } from '../../store/notices';
 import { Studio } from '../../store/studio';
 import { saveFile } from '../../ui/save-as';
@@ -26,7 +27,7 @@ export class CameraFiles {
   private thread: Thread | null = null;
 
   /** Saves a camera as it moves in the present shot. */
-  async save(camera: string, as: 'csv' | 'glb'): Promise<void> {
+  async save(camera: string, as: 'csv' | 'glb' | 'poses' | 'colmap'): Promise<void> {
     const [document, shot] = [this.studio.document(), this.studio.shotId()];
     const name = document.cameras[camera]?.name;
     if (!name || !shot)
@@ -41,10 +42,22 @@ export class CameraFiles {
       };
       this.thread ??= this.begin();
       if (as === 'csv') saveFile(await this.thread.csv(needed, shot, camera), `${name}.csv`, 'text/csv');
-      else saveFile(await this.thread.glb(needed, shot, camera), `${name}.glb`, 'model/gltf-binary');
+      else if (as === 'glb') saveFile(await this.thread.glb(needed, shot, camera), `${name}.glb`, 'model/gltf-binary');
+      else {
+        const asked = { document: needed, shot, camera, ...this.pictures(shot) };
+        if (as === 'poses') saveFile(await this.thread.poses(asked), 'transforms.json', 'application/json');
+        else saveFile(await this.thread.colmap(asked), `${name} COLMAP.zip`, 'application/zip');
+      }
     } catch (error) {
       this.notices.tell(error);
     }
+  }
+
+  /** Size and take of the pictures of a shot: of its newest take, or as they will be. */
+  private pictures(shot: string): { width: number; height: number; take: number } {
+    const newest = [...this.studio.takes()].reverse().find((take) => take.shot === shot);
+    const { width, height } = newest?.settings ?? settingsOfShot(this.studio.document(), this.studio.document().shots[shot] ?? null); // prettier-ignore
+    return { width, height, take: newest?.number ?? (this.studio.takes().at(-1)?.number ?? 0) + 1 };
   }
 
   /** Takes a camera of a file in, with the keys by which it moves in the present shot, which is taken by it from then on. */

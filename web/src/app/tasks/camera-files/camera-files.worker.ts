@@ -1,8 +1,37 @@
 /// <reference lib="webworker" />
 import { expose } from 'comlink';
+import { fileName } from '@zippy/core/develop';
 import type { Camera, Key, ProjectDocument } from '@zippy/core/document';
-import { cameraOfSamples, readCameraCsv, sampleCamera, writeCameraCsv, writeCameraGlb } from '@zippy/core/intake';
+import {
+  cameraOfSamples,
+  packPosesColmap,
+  readCameraCsv,
+  sampleCamera,
+  writeCameraCsv,
+  writeCameraGlb,
+  writePosesJson,
+  type CameraSample,
+  type PosedPictures,
+} from '@zippy/core/intake';
 import { rateOf } from '@zippy/core/motion';
+
+/** Poses of a camera in a shot, and what the pictures of its frames are called. */
+export interface PosesAsked {
+  document: ProjectDocument;
+  shot: string;
+  camera: string;
+  /** How large the pictures are, and the number of the take that they are of. */
+  width: number;
+  height: number;
+  take: number;
+}
+
+function posed({ document, shot, camera, width, height, take }: PosesAsked): [CameraSample[], PosedPictures] {
+  const own = document.shots[shot]!;
+  const named = { project: document.name, shot: own.name, take, width, height };
+  const file = ({ frame }: CameraSample) => `images/${fileName(document.settings.fileNames, { ...named, frame })}.png`;
+  return [sampleCamera(document, own, camera), { width, height, file }];
+}
 
 /** What the page asks of the thread that writes and reads cameras. */
 const thread = {
@@ -13,6 +42,12 @@ const thread = {
     const { width, height } = own.picture ?? document.picture;
     const samples = sampleCamera(document, own, camera);
     return writeCameraGlb(samples, document.cameras[camera]!.name, rateOf(document.frameRate), width / height);
+  },
+  poses(asked: PosesAsked): string {
+    return writePosesJson(...posed(asked));
+  },
+  colmap(asked: PosesAsked): Uint8Array<ArrayBuffer> {
+    return packPosesColmap(...posed(asked));
   },
   read(text: string, name: string): { camera: Camera; tracks: Record<string, Key[]>; frames: number } {
     const samples = readCameraCsv(text);
