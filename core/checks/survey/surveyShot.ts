@@ -118,7 +118,8 @@ export function surveyShot(document: ProjectDocument, shot: Shot, shapes: Shapes
       lost: kept !== null && !isSharp(camera, (nearest + farthest) / 2),
       edge: edgeIn?.(seen) ?? false,
       inside,
-      speed: camera.shutterAngle < SHORT_SHUTTER ? fastest(before, places) / stride : 0,
+      // A shot that is not in the film is no motion: its frames are looked at one by one.
+      speed: shot.included && camera.shutterAngle < SHORT_SHUTTER ? fastest(before, places) / stride : 0,
       lamp: lampIn(aimed.lights, seen),
     });
     before = places;

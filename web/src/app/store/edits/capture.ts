@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { copyOf, lastOrder, newCamera, newShot, nextName, type Key } from '@zippy/core/document';
+import { isEmpty } from '@zippy/core/geometry';
 import { tanHalfWidth } from '@zippy/core/optics';
 import { captureRadius, captureStations, type CapturePlan } from '@zippy/core/scene';
 import { SceneBounds } from '../scene-bounds';
@@ -24,13 +25,15 @@ export class Capture {
 
   /** Makes a shot with a frame for each place about the product, all sharp and without blur, and opens it. */
   make({ focalLength, alone, ...plan }: CaptureWish): void {
-    const { center, size } = this.bounds.product();
     const document = this.studio.document();
+    const bounds = this.bounds.of(this.studio.frameState().parts.map(({ node }) => node));
+    const { center, size } = this.bounds.product();
     const { width, height } = document.picture;
     const camera = newCamera({ name: 'All round', focalLength, target: center, fStop: 0, shutterAngle: 0 });
     const tanHalf = tanHalfWidth(camera) * Math.min(1, height / width);
-    // The product is as large as the ball about it: it is never cut off, however it is turned.
-    const radius = captureRadius(size * Math.sqrt(3), tanHalf);
+    // The product is as large as the ball about its box: it is never cut off, whichever way it is seen.
+    const ball = isEmpty(bounds) ? size * Math.sqrt(3) : Math.hypot(...bounds.high.map((v, k) => v - bounds.low[k]!));
+    const radius = captureRadius(ball, tanHalf);
     const places = captureStations({ ...plan, radius }, center);
     const keys = places.map((value, k): Key => ({ frame: k + 1, value, pace: 'held' }));
     const shot = newShot({
