@@ -2,6 +2,8 @@
 const all = [
   'rays',
   'motion',
+  'scopes',
+  'takes',
   'paths',
   'maps',
   'footage',
