@@ -168,6 +168,31 @@ describe('opening a document', () => {
     expect(opened.finishes['f']!.maps).toEqual({ baseColor: map });
   });
 
+  it('brings a document of version 12 up to date: it renders every frame with blur, and says what files are called', () => {
+    const now = newDocument('F');
+    const { motionBlur: _blur, step: _step, ...way } = { ...now.render, samples: 77 };
+    const { fileNames: _names, dotsPerInch: _dots, ...settings } = { ...now.settings, lengthUnit: 'inch' };
+    const { takeNotes: _notes, looks: _looks, ...old } = now;
+    const [shot] = Object.values(now.shots);
+    const opened = openDocument(
+      JSON.parse(
+        JSON.stringify({
+          ...old,
+          schemaVersion: 12,
+          settings,
+          render: way,
+          presets: { p: { ...way, id: 'p', name: 'Web', order: 1 } },
+          shots: { a: { ...shot, id: 'a', render: way }, b: { ...shot, id: 'b', render: null } },
+        }),
+      ),
+    );
+    expect(opened.settings).toEqual({ ...now.settings, lengthUnit: 'inch' });
+    for (const each of [opened.render, opened.presets['p']!, opened.shots['a']!.render!])
+      expect(each).toMatchObject({ samples: 77, motionBlur: true, step: 1 });
+    expect(opened.shots['b']!.render).toBeNull();
+    expect([opened.takeNotes, opened.looks]).toEqual([{}, {}]);
+  });
+
   it('brings a document of version 11 up to date: its moves act in full, about what they acted about, and its shots are in the film', () => {
     const now = structuredClone(newDocument('F'));
     now.nodes = { n: newNode({ id: 'n' }) };

@@ -105,3 +105,4 @@ export {
 } from './schema';
 export { PACES, type PaceKind } from './properties/pace';
 export { frameCount, heldFrame, renderedFrames, type TakeFrames } from './takeFrames';
+export { tellDifferences, type Difference } from './tellDifferences';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LIMITS } from '../document';
+import { LIMITS, type ProjectDocument } from '../document';
 import { DISPLAYS, STILL_FORMAT_NAMES, type Matte, type Probed } from '../develop';
 import { renderSettingsSchema, type Prediction } from '../trace';
 import { route } from './route';
@@ -108,6 +108,10 @@ export const TAKES = {
     answer: predictionSchema,
   }),
   show: route('get', '/api/takes/:id', { answer: takeSchema }),
+  /** The project as it was when the take was asked for: the document, as it is stored. */
+  document: route('get', '/api/takes/:id/document', {
+    answer: z.custom<ProjectDocument>((document) => typeof document === 'object' && document !== null),
+  }),
   stop: route('post', '/api/takes/:id/stop'),
   resume: route('post', '/api/takes/:id/continue'),
   /** Puts a take that waits or is rendered before another one in the queue; null is behind all. */

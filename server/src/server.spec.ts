@@ -502,7 +502,9 @@ describe('takes', () => {
     // What is open is filled where one asks for it, and where the format cannot leave it open.
     const corner = async (query: string) => [...(await sharp((await still(query)).bytes).raw().toBuffer()).subarray(0, 3)]; // prettier-ignore
     expect((await read((await still('format=png&ground=%23ff0000')).bytes)).hasAlpha).toBe(false);
-    expect(await corner('format=png&ground=%23102030')).toEqual([16, 32, 48].map((value) => expect.closeTo(value, -0.5)));
+    expect(await corner('format=png&ground=%23102030')).toEqual(
+      [16, 32, 48].map((value) => expect.closeTo(value, -0.5)),
+    );
     const red = await decode('format=png16&ground=%23ff0000');
     expect([...new Uint16Array(red.buffer, red.byteOffset, 3)]).toEqual([65_535, 0, 0]);
     expect((await corner('format=jpeg')).every((value) => value > 250)).toBe(true);
@@ -517,6 +519,8 @@ describe('takes', () => {
     expect((await still('format=png&matte=nonsense')).status).toBe(422);
     expect((await call('GET', `/api/takes/${takeId}/frames/1/at?x=0.5&y=0.5`)).body).toMatchObject({ alpha: expect.any(Number), light: expect.any(Array) }); // prettier-ignore
     expect((await call('GET', `/api/takes/${takeId}/frames/1/at?x=2&y=0`)).status).toBe(422);
+    expect((await call('GET', `/api/takes/${takeId}/document`)).body).toMatchObject({ settings: { dotsPerInch: 300 } });
+    expect((await call('GET', '/api/takes/nobody/document')).status).toBe(404);
     const exr = join(folder, 'leaving.exr');
     writeFileSync(exr, (await still('format=exr')).bytes);
     const header = spawnSync('exrheader', [exr], { encoding: 'utf8' });

@@ -4,7 +4,7 @@ import { lookSchema, UserProblem, type Look } from '@zippy/core/document';
 import { LAYER_RANGE, TAKES } from '@zippy/core/wire';
 import type { Services } from '../services';
 import { attachment } from './attachment';
-import { serve, serveItself } from './serve';
+import { serve, serveItself, Text } from './serve';
 
 function readLook(text: string | undefined): Look {
   try {
@@ -38,6 +38,7 @@ export function takeRoutes({ takes, stills, reserve }: Services): Router {
     takes.predict(id, shot, first, last, settings, others),
   );
   serve(router, TAKES.show, ({ parameters: { id } }) => takes.show(id));
+  serve(router, TAKES.document, async ({ parameters: { id } }) => new Text(await takes.documentText(id)));
   serve(router, TAKES.stop, ({ parameters: { id } }) => takes.stop(id));
   serve(router, TAKES.resume, ({ parameters: { id } }) => takes.continue(id));
   serve(router, TAKES.queue, ({ parameters: { id }, body: { before } }) => takes.queueBefore(id, before));

@@ -238,6 +238,11 @@ export class Takes {
     return this.view(await this.find(id));
   }
 
+  /** The document of a take, as it is stored: it may be of an older shape. */
+  async documentText(id: string): Promise<string> {
+    return this.documentOf(await this.find(id));
+  }
+
   async projectOf(id: string): Promise<string> {
     return (await this.find(id)).project;
   }

@@ -85,6 +85,7 @@ export class Api {
   continueTake = (id: string) => ask(TAKES.resume, { id });
   queueTake = (id: string, before: string | null) => ask(TAKES.queue, { id }, { before });
   removeTake = (id: string) => ask(TAKES.remove, { id });
+  takeDocument = (id: string) => ask(TAKES.document, { id });
   takeLayers = (id: string) => ask(TAKES.layers, { id });
   probeFrame = (take: string, frame: number, x: number, y: number) =>
     ask(TAKES.probe, { id: take, frame: String(frame) }, undefined, { x: String(x), y: String(y) });

@@ -27,6 +27,7 @@ import { ModelUnitComponent } from './model-unit.component';
 import { PartLabelsComponent } from './part-labels.component';
 import { ProjectCardComponent } from './project-card.component';
 import { TakeAboutComponent } from './take-about.component';
+import { TakeChangesComponent } from './take-changes.component';
 import { TakeFilesComponent } from './take-files.component';
 import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
@@ -71,6 +72,7 @@ const WORDS: Record<SelectionKind, string> = {
     PartLabelsComponent,
     ProjectCardComponent,
     TakeAboutComponent,
+    TakeChangesComponent,
     TakeFilesComponent,
     TextFieldComponent,
     TurningPointComponent,
@@ -112,6 +114,7 @@ const WORDS: Record<SelectionKind, string> = {
       @if (primary.kind === 'take') {
         <zr-take-about [take]="primary.id" />
         <zr-take-files [take]="primary.id" />
+        <zr-take-changes [take]="primary.id" />
         <zr-light-balance [take]="primary.id" />
         <zr-look-tools [at]="$any('takeLooks/' + primary.id)" />
       }
