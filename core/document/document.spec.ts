@@ -170,9 +170,11 @@ describe('opening a document', () => {
 
   it('brings a document of version 12 up to date: it renders every frame with blur, and says what files are called', () => {
     const now = newDocument('F');
-    const { motionBlur: _blur, step: _step, ...way } = { ...now.render, samples: 77 };
-    const { fileNames: _names, dotsPerInch: _dots, ...settings } = { ...now.settings, lengthUnit: 'inch' };
-    const { takeNotes: _notes, looks: _looks, ...old } = now;
+    const without = (record: object, ...names: string[]) =>
+      Object.fromEntries(Object.entries(record).filter(([name]) => !names.includes(name)));
+    const way = without({ ...now.render, samples: 77 }, 'motionBlur', 'step');
+    const settings = without({ ...now.settings, lengthUnit: 'inch' }, 'fileNames', 'dotsPerInch');
+    const old = without(now, 'takeNotes', 'looks');
     const [shot] = Object.values(now.shots);
     const opened = openDocument(
       JSON.parse(
