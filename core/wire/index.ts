@@ -17,7 +17,7 @@ export { problemSchema, type Problem } from './problem';
 export { PROJECTS, type OpenProject, type ProjectEntry, type VersionEntry } from './projects';
 export { addressOf, type ParametersOf, type Route } from './route';
 export { SERVER, type ServerState } from './server';
-export { LAYER_RANGE, TAKES, type Foreseen, type Take, type TakeState } from './takes';
+export { LAYER_RANGE, TAKES, type Disk, type Foreseen, type Take, type TakeState } from './takes';
 export {
   encodingSchema,
   planAnswerSchema,

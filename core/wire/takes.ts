@@ -21,6 +21,8 @@ const orderSchema = rangeSchema.extend({
   scene: z.string().max(64).optional(),
   /** Variant of the product instead of the one that the shot shows. */
   colourway: z.string().max(40).optional(),
+  /** Also where the disk may not have the room. */
+  anyway: z.boolean().default(false),
 });
 
 const takeSchema = z.object({
@@ -97,6 +99,16 @@ const probedSchema = z.object({
   finish: z.string().nullable(),
 }) satisfies z.ZodType<Probed>;
 
+/** What frames take on the disk, in bytes. */
+const diskSchema = z.object({
+  free: z.number(),
+  /** Frames of the project's takes. */
+  project: z.number(),
+  /** Frames that no take of any project shows, and what was left of some in the middle. */
+  unneeded: z.number(),
+});
+export type Disk = z.infer<typeof diskSchema>;
+
 /** Header of a frame shown by a layer: what black and white stand for, as `low high unit`. */
 export const LAYER_RANGE = 'Zippy-Range';
 
@@ -119,6 +131,9 @@ export const TAKES = {
   remove: route('delete', '/api/takes/:id'),
   /** Names of the layers that it keeps; those of lights begin with `light:`. */
   layers: route('get', '/api/takes/:id/layers', { answer: z.array(z.string()) }),
+  disk: route('get', '/api/projects/:id/disk', { answer: diskSchema }),
+  /** Removes frames that no take shows. @returns how many bytes that freed */
+  tidy: route('post', '/api/frames/tidy', { answer: z.object({ freed: z.number() }) }),
   /** One frame, linear as `exr` or developed as `png` or `webp`. */
   frame: route('get', '/api/takes/:id/frames/:frame', {
     query: shownSchema.extend({ width: z.coerce.number().int().min(16).max(8192).optional() }),

@@ -31,12 +31,17 @@ function abandonedWith(response: Response): AbortSignal {
 export function takeRoutes({ takes, stills, reserve }: Services): Router {
   const router = Router();
   serve(router, TAKES.list, ({ parameters: { id } }) => takes.list(id));
-  serve(router, TAKES.create, ({ parameters: { id }, body: { shot, first, last, settings, scene, colourway } }) =>
-    takes.create(id, shot, first, last, settings, scene, colourway),
+  serve(
+    router,
+    TAKES.create,
+    ({ parameters: { id }, body: { shot, first, last, settings, scene, colourway, anyway } }) =>
+      takes.create(id, shot, first, last, settings, scene, colourway, anyway),
   );
   serve(router, TAKES.predict, ({ parameters: { id }, body: { shot, first, last, settings, others } }) =>
     takes.predict(id, shot, first, last, settings, others),
   );
+  serve(router, TAKES.disk, ({ parameters: { id } }) => takes.disk(id));
+  serve(router, TAKES.tidy, async () => ({ freed: await takes.tidy() }));
   serve(router, TAKES.show, ({ parameters: { id } }) => takes.show(id));
   serve(router, TAKES.document, async ({ parameters: { id } }) => new Text(await takes.documentText(id)));
   serve(router, TAKES.stop, ({ parameters: { id } }) => takes.stop(id));

@@ -16,7 +16,17 @@ export interface DocumentText {
 }
 
 export type DocumentPart =
-  'assets' | 'finishes' | 'cameras' | 'colourways' | 'shots' | 'frameRate' | 'reel' | 'look' | 'takeLooks' | 'settings';
+  | 'assets'
+  | 'finishes'
+  | 'cameras'
+  | 'colourways'
+  | 'shots'
+  | 'frameRate'
+  | 'reel'
+  | 'look'
+  | 'takeLooks'
+  | 'settings'
+  | 'lights';
 
 export type DocumentTask =
   | { kind: 'open'; text: string; part?: readonly DocumentPart[] }

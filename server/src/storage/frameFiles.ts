@@ -1,9 +1,18 @@
-import { mkdir, open, readdir, rm } from 'node:fs/promises';
+import { mkdir, open, readdir, rm, stat, statfs } from 'node:fs/promises';
 import { join } from 'node:path';
 import { exrEnd } from '@zippy/core/develop';
 import { forgetLeft } from '../workers/leftFrame';
 
 const NAME = /^([0-9a-f]{64})\.exr$/;
+const LEFT = /^([0-9a-f]{64})\.exr\.left$/;
+/** Files that are asked for their size at a time. */
+const AT_ONCE = 64;
+
+const sizeOf = (path: string): Promise<number> =>
+  stat(path).then(
+    ({ size }) => size,
+    () => 0,
+  );
 
 /** Rendered frames on disk by their identities. What is there is known without asking the disk. */
 export class FrameFiles {
@@ -34,6 +43,39 @@ export class FrameFiles {
 
   added(identity: string): void {
     this.there.add(identity);
+  }
+
+  /** Free bytes of the disk that frames are on. */
+  async free(): Promise<number> {
+    const { bavail, bsize } = await statfs(this.folder);
+    return bavail * bsize;
+  }
+
+  /** Bytes that frames take, together. */
+  async bytesOf(identities: Iterable<string>): Promise<number> {
+    let sum = 0;
+    const all = [...identities];
+    for (let k = 0; k < all.length; k += AT_ONCE) {
+      const sizes = await Promise.all(all.slice(k, k + AT_ONCE).map((identity) => sizeOf(this.path(identity))));
+      sum += sizes.reduce((total, size) => total + size, 0);
+    }
+    return sum;
+  }
+
+  /** Frames that are not among those that are needed: whole ones, and what is left of some in the middle. */
+  async besides(needed: ReadonlySet<string>): Promise<{ identities: string[]; bytes: number }> {
+    const found = new Set([...this.there].filter((identity) => !needed.has(identity)));
+    let bytes = await this.bytesOf(found);
+    for (const group of await readdir(this.folder, { withFileTypes: true })) {
+      if (!group.isDirectory()) continue;
+      for (const file of await readdir(join(this.folder, group.name))) {
+        const identity = LEFT.exec(file)?.[1];
+        if (!identity || needed.has(identity)) continue;
+        found.add(identity);
+        bytes += await sizeOf(join(this.folder, group.name, file));
+      }
+    }
+    return { identities: [...found], bytes };
   }
 
   /** Removes a frame, with what there was of it if it was left in the middle. */

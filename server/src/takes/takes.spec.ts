@@ -48,6 +48,7 @@ let close: () => Promise<void>;
 let database: DataSource;
 let projects: Projects;
 let told: ServerEvent[];
+let files: FrameFiles;
 const settings = defaultRenderSettings();
 const shot = () => Object.keys(project.document.shots)[0]!;
 
@@ -64,7 +65,8 @@ beforeEach(async () => {
   projects = new Projects(database, events);
   const blobs = new Blobs(join(folder, 'blobs'));
   tracer = new FakeTracer();
-  const files = new FrameFiles(join(folder, 'frames'));
+  files = new FrameFiles(join(folder, 'frames'));
+  await files.prepare();
   takes = new Takes(database, projects, blobs, files, tracer as unknown as Tracer, events, planHere);
   project = await projects.open((await projects.create('Takes')).id);
   // A turning light makes every frame another picture.
@@ -151,6 +153,34 @@ describe('a take', () => {
     // At the half of its first frame of three nothing else is known; then one and a half, and a half are left.
     expect(left[1]! / left[2]!).toBeCloseTo(3, 0);
     expect(left[2]).toBeGreaterThan(0.005);
+  });
+
+  it('of more frames than the disk has room for is asked about, and rendered all the same where that is wanted', async () => {
+    const huge = { ...settings, width: 8192, height: 8192, layers: ['mattes' as const] };
+    files.free = async () => 3e9;
+    const ask = (anyway: boolean) => takes.create(project.id, shot(), 1, 90, huge, '', undefined, anyway);
+    await expect(ask(false)).rejects.toThrow(
+      /90 frames of 8192 × 8192 .* take about 4\d\d\.\d GB, and the disk has 3\.0 GB left/,
+    );
+    expect(await takes.list(project.id)).toEqual([]);
+    const { id } = await ask(true);
+    await takes.stop(id);
+    await takes.create(project.id, shot(), 1, 90, settings);
+  });
+
+  it('tells what its frames take on the disk, and clears away what none shows', async () => {
+    const { id } = await takes.create(project.id, shot(), 1, 3, settings);
+    await until(id, ['done']);
+    const [, lost] = [1, 2].map((k) => `${k}`.repeat(64));
+    mkdirSync(dirname(files.path(lost!)), { recursive: true });
+    writeFileSync(files.path(lost!), FRAME);
+    writeFileSync(`${files.path('3'.repeat(64).replace(/^33/, '22'))}.left`, 'some');
+    files.added(lost!);
+    expect(await takes.disk(project.id)).toMatchObject({ project: 3 * FRAME.length, unneeded: FRAME.length + 4 });
+    expect(await takes.tidy()).toBe(FRAME.length + 4);
+    expect([existsSync(files.path(lost!)), files.has(lost!)]).toEqual([false, false]);
+    expect(await takes.disk(project.id)).toMatchObject({ project: 3 * FRAME.length, unneeded: 0 });
+    expect((await takes.show(id)).done).toEqual([1, 2, 3]);
   });
 
   it('without blur has sharp frames of its own, the same where nothing moves', async () => {

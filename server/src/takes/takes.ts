@@ -12,13 +12,14 @@ import {
 import { keptLayers } from '@zippy/core/develop';
 import {
   defaultRenderSettings,
+  frameBytes,
   predictTake,
   probeFrames,
   renderSettingsSchema,
   type Probe,
   type RenderSettings,
 } from '@zippy/core/trace';
-import type { Foreseen, Take, TakeState } from '@zippy/core/wire';
+import type { Disk, Foreseen, Take, TakeState } from '@zippy/core/wire';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
@@ -54,6 +55,11 @@ const DISK_FULL = 'The disk is full. Free some space, then continue the take: th
 const MOST_FORESEEN = 1500;
 /** Milliseconds after which a state that could not be written, as the disk was full, is tried again. */
 const AGAIN = 5000;
+/** Bytes that a take leaves free on the disk. */
+const KEPT_FREE = 200e6;
+
+const sayBytes = (bytes: number): string =>
+  bytes < 1e9 ? `${Math.round(bytes / 1e6)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 
 /** Takes and the queue that renders them, one frame after another on all cores, across restarts of the server. */
 export class Takes {
@@ -85,8 +91,10 @@ export class Takes {
     settings: RenderSettings,
     scene = '',
     colourway?: string,
+    anyway = false,
   ): Promise<Take> {
-    const { text: present, shot, colourways } = await this.checked(project, shotId, first, last);
+    const { text: present, shot, colourways, lights } = await this.checked(project, shotId, first, last);
+    if (!anyway) await this.askDisk(settings, frameCount({ first, last, settings }), lights);
     const variant = colourway === undefined ? undefined : colourways[colourway];
     if (colourway !== undefined && !variant)
       throw new UserProblem('not-found', 'This colourway is no longer there.', 404);
@@ -117,6 +125,46 @@ export class Takes {
     if (first === last) await this.giveWay(row);
     this.go();
     return this.view(row);
+  }
+
+  /** @throws UserProblem `disk-short` where frames would not fit on the disk, as far as that can be foreseen */
+  private async askDisk(settings: RenderSettings, frames: number, lights: number): Promise<void> {
+    const [wanted, free] = [frameBytes(settings, frames, lights), await this.files.free()];
+    if (wanted < free - KEPT_FREE) return;
+    const { width, height } = settings;
+    throw new UserProblem(
+      'disk-short',
+      `${frames} frames of ${width} × ${height} with these layers take about ${sayBytes(wanted)}, and the disk has ${sayBytes(free)} left. Frames that repeat take their room once. Render fewer frames, a smaller size or fewer layers, or delete takes.`,
+      507,
+    );
+  }
+
+  /** What frames take on the disk. */
+  async disk(project: string): Promise<Disk> {
+    const own = await this.distinct('take IN (SELECT id FROM take WHERE project = :project)', { project });
+    const needed = new Set(await this.distinct('1 = 1', {}));
+    return {
+      free: await this.files.free(),
+      project: await this.files.bytesOf(own),
+      unneeded: (await this.files.besides(needed)).bytes,
+    };
+  }
+
+  /** Removes frames that no take shows. @returns how many bytes that freed */
+  async tidy(): Promise<number> {
+    const { identities, bytes } = await this.files.besides(new Set(await this.distinct('1 = 1', {})));
+    // One that a take has asked for meanwhile stays.
+    await this.sweep(identities);
+    return bytes;
+  }
+
+  private async distinct(where: string, parameters: object): Promise<string[]> {
+    const rows = await this.database
+      .createQueryBuilder(FrameRow, 'frame')
+      .select('DISTINCT identity', 'identity')
+      .where(where, parameters)
+      .getRawMany<{ identity: string }>();
+    return rows.map(({ identity }) => identity);
   }
 
   /** Gives a take the next number of its project, which no other has had before, and keeps it. */
@@ -198,8 +246,14 @@ export class Takes {
     shotId: string,
     first: number,
     last: number,
-  ): Promise<{ text: string; shot: Shot } & Pick<ProjectDocument, 'assets' | 'colourways'>> {
-    const { text, part } = await this.projects.withPart(project, ['assets', 'cameras', 'shots', 'colourways']);
+  ): Promise<{ text: string; shot: Shot; lights: number } & Pick<ProjectDocument, 'assets' | 'colourways'>> {
+    const { text, part } = await this.projects.withPart(project, [
+      'assets',
+      'cameras',
+      'shots',
+      'colourways',
+      'lights',
+    ]);
     const shot = part.shots[shotId];
     if (!shot) throw new UserProblem('not-found', 'This shot is no longer there.', 404);
     if (first > last || last > shot.length) {
@@ -212,7 +266,9 @@ export class Takes {
     if (!shot.camera || !part.cameras[shot.camera]) {
       throw new UserProblem('no-camera', `"${shot.name}" has no camera. Keep the present view as a camera first.`, 422);
     }
-    return { text, assets: part.assets, colourways: part.colourways, shot };
+    // With the surroundings.
+    const lights = Object.keys(part.lights).length + 1;
+    return { text, assets: part.assets, colourways: part.colourways, shot, lights };
   }
 
   /** A document's text with a shot in another colourway; the text may be large, so the database writes it. */

@@ -72,7 +72,10 @@ export class Api {
     settings: RenderSettings,
     scene: string,
     colourway?: string,
-  ) => ask(TAKES.create, { id: project }, { shot, first, last, settings, scene, colourway });
+    anyway = false,
+  ) => ask(TAKES.create, { id: project }, { shot, first, last, settings, scene, colourway, anyway });
+  takeDisk = (project: string) => ask(TAKES.disk, { id: project });
+  tidyFrames = () => ask(TAKES.tidy, {});
   predict = (
     project: string,
     shot: string,

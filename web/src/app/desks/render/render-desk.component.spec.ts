@@ -22,6 +22,7 @@ const server = {
   stopTake: vi.fn(),
   continueTake: vi.fn(),
   removeTake: vi.fn(),
+  takeDisk: vi.fn(),
 };
 const foreseen: Prediction = {
   frames: 48,
@@ -52,6 +53,7 @@ beforeEach(async () => {
   server.saveEdits.mockResolvedValue({ revision: 2 });
   server.state.mockResolvedValue({ encoder: true, workers: 2, filter: 'own' });
   server.takes.mockResolvedValue([]);
+  server.takeDisk.mockResolvedValue({ free: 1e9, project: 0, unneeded: 0 });
   server.createTake.mockImplementation(async (_: string, shot: string, first: number, last: number) =>
     sampleTake({ shot, first, last, done: [], state: 'waiting' }),
   );
@@ -95,6 +97,20 @@ describe('the Render desk', () => {
     await page.user.click(button('Render take'));
     await eventually(() => expect(order).toEqual(['save', 'take']));
     expect(TestBed.inject(Notices).notice()).toBe('This shot has no camera.');
+  });
+
+  it('asks before it renders more than the disk may hold, and leaves the rest where that is not wanted', async () => {
+    const short = new ServerProblem({ title: 'disk-short', detail: '90 frames take about 40 GB.' });
+    server.createTake.mockRejectedValueOnce(short);
+    const sure = vi.spyOn(TestBed.inject(Ask), 'sure').mockResolvedValueOnce(false).mockResolvedValueOnce(true);
+    await page.user.click(button('Render take'));
+    await eventually(() => expect(sure).toHaveBeenCalledWith('The disk may be too small', '90 frames take about 40 GB.', 'Render all the same')); // prettier-ignore
+    expect(server.createTake).toHaveBeenCalledTimes(1);
+    server.createTake.mockRejectedValueOnce(short);
+    await page.user.click(button('Render take'));
+    await eventually(() => expect(server.createTake).toHaveBeenCalledTimes(3));
+    expect(server.createTake.mock.calls[2]![7]).toBe(true);
+    expect(TestBed.inject(Notices).notice()).toBeNull();
   });
 
   it('tests the first, middle and last frame, each once', async () => {

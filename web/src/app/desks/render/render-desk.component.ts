@@ -25,6 +25,7 @@ import { Studio } from '../../store/studio';
 import { ChoiceComponent } from '../../ui/choice.component';
 import { many } from '../../ui/many';
 import { sayDuration } from '../../ui/say-duration';
+import { DiskComponent } from './disk.component';
 import { TakeListComponent } from './take-list.component';
 
 const LAYER_NAMES: { id: Layer; name: string }[] = [
@@ -45,6 +46,7 @@ const EVERY = '*';
   selector: 'zr-render-desk',
   imports: [
     ChoiceComponent,
+    DiskComponent,
     FieldGroupsComponent,
     FileButtonComponent,
     FoldComponent,
@@ -142,6 +144,7 @@ const EVERY = '*';
       }
     </div>
     <zr-take-list />
+    <zr-disk />
     @if (studio.primary()?.kind !== 'take') {
       <h2>Look of the project</h2>
       <zr-look-tools at="look" />

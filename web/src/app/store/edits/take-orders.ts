@@ -3,7 +3,8 @@ import { sceneDigest } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
 import { settingsOfShot, type RenderSettings } from '@zippy/core/trace';
 import type { Take } from '@zippy/core/wire';
-import { Api } from '../../api/api';
+import { Api, ServerProblem } from '../../api/api';
+import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../notices';
 import { Session } from '../session';
 import { Studio } from '../studio';
@@ -23,6 +24,7 @@ export interface TakeOrder {
 @Injectable({ providedIn: 'root' })
 export class TakeOrders {
   private readonly api = inject(Api);
+  private readonly ask = inject(Ask);
   private readonly session = inject(Session);
   private readonly notices = inject(Notices);
   private readonly studio = inject(Studio);
@@ -39,7 +41,15 @@ export class TakeOrders {
       for (const { shot, first, last, settings, colourway } of orders) {
         const own = { ...document.shots[shot]!, ...(colourway === undefined ? {} : { colourway }) };
         const scene = sceneDigest({ ...document, shots: { ...document.shots, [shot]: own } }, shot);
-        take = await this.api.createTake(project, shot, first, last, settings, scene, colourway);
+        const order = (anyway: boolean) =>
+          this.api.createTake(project, shot, first, last, settings, scene, colourway, anyway);
+        take = await order(false).catch(async (error: unknown) => {
+          if (!(error instanceof ServerProblem) || error.code !== 'disk-short') throw error;
+          // It is only foreseen: frames that repeat take their room once.
+          const sure = await this.ask.sure('The disk may be too small', error.message, 'Render all the same');
+          return sure ? order(true) : null;
+        });
+        if (!take) break;
       }
     } catch (error) {
       this.notices.tell(error);
