@@ -8,6 +8,8 @@ const serverStateSchema = z.object({
   workers: z.number().int(),
   /** What takes the noise out of pictures and films: a learned filter with our own, or our own alone. */
   filter: z.enum(['learned', 'own']),
+  /** Frames can be written into a folder of the server's own machine. */
+  delivers: z.boolean(),
 });
 export type ServerState = z.infer<typeof serverStateSchema>;
 

@@ -145,6 +145,11 @@ export const TAKES = {
   }),
   /** One frame as a file that leaves, under the name that the project gives it. */
   still: route('get', '/api/takes/:id/frames/:frame/still', { query: leavingSchema }),
+  /** Writes all frames that are there into the folder that the server was given for it; nothing that is there is replaced. */
+  deliver: route('post', '/api/takes/:id/deliver', {
+    query: leavingSchema,
+    answer: z.object({ folder: z.string(), files: z.number().int(), first: z.string() }),
+  }),
   /** All frames that are there, packed. */
   stills: route('get', '/api/takes/:id/stills', { query: leavingSchema }),
 };

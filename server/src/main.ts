@@ -23,7 +23,8 @@ let port = 0;
 let services: Services;
 try {
   port = readPort(setting('ZIPPY_PORT', '4870'));
-  services = await openServices(folder, made);
+  const out = process.env['ZIPPY_OUT'];
+  services = await openServices(folder, made, out ? resolve(out) : null);
   if (process.env['ZIPPY_DEMO'] === '1' && existsSync(`${made}/project.json`))
     await addDemoProject(services, made, folder).catch((error: unknown) => {
       if (!isDiskFull(error)) throw error;

@@ -2,7 +2,7 @@ import { defaultRecipe, makeEdit, newAsset, newCamera, type ProjectDocument } fr
 import { newMove } from '@zippy/core/motion';
 import { once } from 'node:events';
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { request, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -21,7 +21,7 @@ let server: Server;
 let address: string;
 
 async function start(): Promise<void> {
-  services = await openServices(folder, new URL('../../demo/made', import.meta.url).pathname);
+  services = await openServices(folder, new URL('../../demo/made', import.meta.url).pathname, join(folder, 'out'));
   server = createApp(services, null).listen(0, '127.0.0.1');
   await once(server, 'listening');
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -525,6 +525,13 @@ describe('takes', () => {
     writeFileSync(exr, (await still('format=exr')).bytes);
     const header = spawnSync('exrheader', [exr], { encoding: 'utf8' });
     if (!header.error) expect(header.stdout).toMatch(/light_Key_panel\.R[\s\S]*cryptomatte/);
+    // Into the server's own folder, where nothing is replaced.
+    const deliver = (query: string) => call('POST', `/api/takes/${takeId}/deliver?look=${look}&${query}`);
+    expect((await deliver('format=png')).body).toMatchObject({ files: 2, first: 'Leaving-now-0001.png' });
+    const written = readFileSync(join(folder, 'out/Leaving-now-0001.png'));
+    expect((await deliver('format=png&ground=%23ff0000')).body).toMatchObject({ files: 2, first: 'Leaving-now-0001-2.png' }); // prettier-ignore
+    expect(readFileSync(join(folder, 'out/Leaving-now-0001.png')).equals(written)).toBe(true);
+    expect(readdirSync(join(folder, 'out'))).toHaveLength(4);
     // All frames in one archive; one file a layer in another.
     for (const [query, count] of [
       ['format=png', 2],

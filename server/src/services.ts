@@ -48,8 +48,13 @@ export interface Services {
 /**
  * Opens a data folder, takes up its unfinished takes, and starts what works on it.
  * @param shipped folder of the surroundings that new projects are lit by
+ * @param out folder that frames are written into where one asks for it
  */
-export async function openServices(folder: string, shipped: string | null = null): Promise<Services> {
+export async function openServices(
+  folder: string,
+  shipped: string | null = null,
+  out: string | null = null,
+): Promise<Services> {
   for (const part of ['blobs', 'frames', 'films']) await mkdir(join(folder, part), { recursive: true });
   const unlock = lockFolder(folder);
   const reserve = new Reserve(folder);
@@ -92,7 +97,7 @@ export async function openServices(folder: string, shipped: string | null = null
     files,
     reserve,
     events,
-    stills: new Stills(takes, projects, blobs, rooms, probe),
+    stills: new Stills(takes, projects, blobs, rooms, probe, out),
     workers: workerCount(),
     close: async () => {
       events.close();

@@ -70,7 +70,12 @@ export function createApp(services: Services, page: string | null, hosts: readon
   app.get(SERVER.events.path, events.connect);
   const state = Router();
   const filter = hasLearnedFilter() ? ('learned' as const) : ('own' as const);
-  serve(state, SERVER.state, () => ({ encoder: films.encoder !== null, workers: services.workers, filter }));
+  serve(state, SERVER.state, () => ({
+    encoder: films.encoder !== null,
+    workers: services.workers,
+    filter,
+    delivers: services.stills.folder !== null,
+  }));
   app.use(
     state,
     projectRoutes(services),

@@ -73,6 +73,11 @@ export function takeRoutes({ takes, stills, reserve }: Services): Router {
     const { name, mediaType, bytes } = await stills.one(id, readNumber(frame), leaving, abandonedWith(response));
     response.type(mediaType).set('Content-Disposition', attachment(name)).send(Buffer.from(bytes));
   });
+  serve(router, TAKES.deliver, ({ parameters: { id }, query, response }) => {
+    const { format, display, ground = null, layer = null, matte = null } = query;
+    const leaving = { format, display, ground, layer, matte, look: readLook(query.look) };
+    return stills.deliver(id, leaving, abandonedWith(response));
+  });
   serveItself(router, TAKES.stills, async ({ parameters: { id }, query, response }) => {
     const { format, display, ground = null, layer = null, matte = null } = query;
     const leaving = { format, display, ground, layer, matte, look: readLook(query.look) };

@@ -1,3 +1,5 @@
+import { mkdir, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import yazl from 'yazl';
@@ -12,6 +14,8 @@ import {
 import { UserProblem, type Look } from '@zippy/core/document';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
+import { errorCode } from '../storage/errorCode';
+import { isDiskFull } from '../storage/reserve';
 import type { Answer } from '../workers/answering';
 import type { Developed, DevelopRequest, ProbeRequest } from '../workers/developWorker';
 import type { Takes } from './takes';
@@ -47,6 +51,8 @@ export class Stills {
     private readonly blobs: Blobs,
     private readonly rooms: { develop(request: DevelopRequest, abandoned?: AbortSignal): Promise<Developed> },
     private readonly askPoint: (request: ProbeRequest) => Promise<Answer<Probed>>,
+    /** Where frames are written to on this machine; null where nobody said. */
+    readonly folder: string | null,
   ) {}
 
   /**
@@ -124,6 +130,32 @@ export class Stills {
     return { name: `${named.name(done[0]!)}.zip`.replace(/[_-]?0*\d+\.zip$/, '.zip'), stream };
   }
 
+  /**
+   * Writes the frames that are there into the server's own folder, each under a name that is free. Those that are written when it is
+   * stopped, or something goes wrong, stay.
+   */
+  async deliver(
+    take: string,
+    leaving: Leaving,
+    signal: AbortSignal,
+  ): Promise<{ folder: string; files: number; first: string }> {
+    const { folder } = this;
+    if (folder === null)
+      throw new UserProblem('no-folder', 'This server was given no folder to write frames into. Set ZIPPY_OUT to one, and start it again.', 409); // prettier-ignore
+    const { done, number } = await this.takes.show(take);
+    if (done.length === 0)
+      throw new UserProblem('frames-missing', `Take ${number} has no frames yet. Wait for the first one.`, 422);
+    const named = await this.named(take);
+    await mkdir(folder, { recursive: true });
+    const written: string[] = [];
+    for (const frame of done) {
+      if (signal.aborted) break;
+      for (const { name, bytes } of await this.files(take, frame, leaving, named, signal))
+        written.push(await writeBeside(folder, name, bytes));
+    }
+    return { folder, files: written.length, first: written[0] ?? '' };
+  }
+
   private async files(take: string, frame: number, leaving: Leaving, named: Named, signal: AbortSignal) {
     const { path, before, after } = await this.takes.frameBesides(take, frame);
     const request = { path, before, after, ...leaving, frame, width: null, dotsPerInch: named.dotsPerInch };
@@ -162,4 +194,27 @@ export class Stills {
       dotsPerInch,
     };
   }
+}
+
+/** Names that are tried where one is taken. */
+const MOST_TRIED = 10_000;
+
+/** Writes a file under its name, or with a number behind it where that is taken. @returns the name that it got */
+async function writeBeside(folder: string, name: string, bytes: Uint8Array): Promise<string> {
+  const dot = name.lastIndexOf('.');
+  for (let k = 1; k <= MOST_TRIED; k++) {
+    const free = k === 1 ? name : `${name.slice(0, dot)}-${k}${name.slice(dot)}`;
+    try {
+      await writeFile(join(folder, free), bytes, { flag: 'wx' });
+      return free;
+    } catch (error) {
+      if (isDiskFull(error)) {
+        await rm(join(folder, free), { force: true });
+        throw new UserProblem('disk-full', `The disk of "${folder}" is full. Free some space; what was written before is there.`, 507); // prettier-ignore
+      }
+      if (errorCode(error) !== 'EEXIST')
+        throw new UserProblem('folder-closed', `Nothing can be written into "${folder}" (${errorCode(error) ?? 'unknown'}). Let the server write there, or set ZIPPY_OUT to another folder.`, 409); // prettier-ignore
+    }
+  }
+  throw new UserProblem('names-taken', `There are ${MOST_TRIED} files called ${name} already. Clear the folder.`, 409);
 }

@@ -75,6 +75,8 @@ export class Api {
     anyway = false,
   ) => ask(TAKES.create, { id: project }, { shot, first, last, settings, scene, colourway, anyway });
   takeDisk = (project: string) => ask(TAKES.disk, { id: project });
+  deliverFrames = (take: string, leaving: Readonly<Record<string, string>>) =>
+    ask(TAKES.deliver, { id: take }, undefined, leaving);
   tidyFrames = () => ask(TAKES.tidy, {});
   predict = (
     project: string,

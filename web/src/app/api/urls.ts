@@ -27,7 +27,7 @@ export interface Leaving {
   /** What leaves instead of the picture. */
   instead: ShownInstead;
 }
-const leavingQuery = ({ format, look, ground, display, instead }: Leaving): Record<string, string> => ({
+export const leavingQuery = ({ format, look, ground, display, instead }: Leaving): Record<string, string> => ({
   format,
   look: JSON.stringify(look),
   ...(ground === null ? {} : { ground }),

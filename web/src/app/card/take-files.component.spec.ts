@@ -2,14 +2,15 @@ import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { choose } from '../../testing/controls';
-import { mount, type Mounted } from '../../testing/mount';
+import { eventually, mount, type Mounted } from '../../testing/mount';
 import { openStudio, sampleTake } from '../../testing/studioBed';
+import { Notices } from '../store/notices';
 import { ShownLayer } from '../store/shown-layer';
 import { TakesActions } from '../store/takes/takes.actions';
 import type { Studio } from '../store/studio';
 import { TakeFilesComponent } from './take-files.component';
 
-const server = { takeLayers: vi.fn() };
+const server = { takeLayers: vi.fn(), state: vi.fn(), deliverFrames: vi.fn() };
 let studio: Studio;
 let page: Mounted<TakeFilesComponent>;
 let saved: URL[];
@@ -19,6 +20,8 @@ beforeEach(async () => {
   vi.stubGlobal('EventSource', class {});
   localStorage.clear();
   server.takeLayers.mockReset().mockResolvedValue(['depth', 'parts']);
+  server.state.mockReset().mockResolvedValue({ delivers: true });
+  server.deliverFrames.mockReset().mockResolvedValue({ folder: '/films', files: 4, first: 'a-0005.png' });
   studio = openStudio(server);
   TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [sampleTake({ first: 5, last: 8, done: [5, 6, 7, 8] })] })); // prettier-ignore
   studio.showTake('take', 6);
@@ -61,6 +64,15 @@ describe('frames as files', () => {
     await page.user.click(button('Save frame 6'));
     expect(JSON.parse(saved[0]!.searchParams.get('matte')!)).toEqual({ of: 'parts', names: ['Knob'] });
     expect(saved[0]!.searchParams.has('layer')).toBe(false);
+  });
+
+  it('are written into the folder of the server, where it has one', async () => {
+    await page.user.click(button("Into the server's folder"));
+    expect(server.deliverFrames.mock.calls[0]).toEqual(['take', expect.objectContaining({ format: 'png' })]);
+    await eventually(() => expect(TestBed.inject(Notices).news()).toBe('4 files written into /films, the first as a-0005.png.')); // prettier-ignore
+    server.state.mockResolvedValue({ delivers: false });
+    page = await mount(TakeFilesComponent, { take: 'take' });
+    expect(page.show.queryByRole('button', { name: "Into the server's folder" })).toBeNull();
   });
 
   it('are called as the project says, and what stands for nothing is told', async () => {

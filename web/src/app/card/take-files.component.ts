@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   fileName,
   patternFault,
@@ -9,11 +10,14 @@ import {
   type StillFormatName,
 } from '@zippy/core/develop';
 import { heldFrame } from '@zippy/core/document';
-import { stillsUrl, stillUrl, type Leaving } from '../api/urls';
+import { Api } from '../api/api';
+import { leavingQuery, stillsUrl, stillUrl, type Leaving } from '../api/urls';
+import { Notices } from '../store/notices';
 import { ShownLayer } from '../store/shown-layer';
 import { Studio } from '../store/studio';
 import { ChoiceComponent } from '../ui/choice.component';
 import { FoldComponent } from '../ui/fold.component';
+import { many } from '../ui/many';
 import { saveAs } from '../ui/save-as';
 import { TextFieldComponent } from '../ui/text-field.component';
 
@@ -29,7 +33,7 @@ const GROUNDS = [
 /** Frames of a take as files: one, or all of them packed. */
 @Component({
   selector: 'zr-take-files',
-  imports: [ChoiceComponent, FoldComponent, MatButtonModule, TextFieldComponent],
+  imports: [ChoiceComponent, FoldComponent, MatButtonModule, MatTooltipModule, TextFieldComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <zr-fold title="Frames as files">
@@ -74,6 +78,16 @@ const GROUNDS = [
         @if (done() > 1) {
           <button matButton="tonal" (click)="saveAll()">Save all {{ done() }} frames</button>
         }
+        @if (delivers() && done() > 0) {
+          <button
+            matButton
+            matTooltip="Into the folder that the server was given; nothing there is replaced"
+            [disabled]="writing()"
+            (click)="deliver()"
+          >
+            {{ writing() ? 'Writing…' : "Into the server's folder" }}
+          </button>
+        }
       </div>
     </zr-fold>
   `,
@@ -100,6 +114,8 @@ const GROUNDS = [
   `,
 })
 export class TakeFilesComponent {
+  private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
   private readonly studio = inject(Studio);
   private readonly layers = inject(ShownLayer);
   readonly take = input.required<string>();
@@ -152,6 +168,30 @@ export class TakeFilesComponent {
 
   name(pattern: string): void {
     this.studio.edit('Names of files', (draft) => void (draft.settings.fileNames = pattern));
+  }
+
+  /** The server has a folder to write into. */
+  readonly delivers = signal(false);
+  readonly writing = signal(false);
+
+  constructor() {
+    // Without an answer it is not offered.
+    this.api.state().then(
+      ({ delivers }) => this.delivers.set(delivers),
+      () => undefined,
+    );
+  }
+
+  async deliver(): Promise<void> {
+    this.writing.set(true);
+    try {
+      const { folder, files, first } = await this.api.deliverFrames(this.take(), leavingQuery(this.leaving()));
+      this.notices.say(`${many(files, 'file')} written into ${folder}, the first as ${first}.`);
+    } catch (error) {
+      this.notices.tell(error);
+    } finally {
+      this.writing.set(false);
+    }
   }
 
   saveOne = (): void => saveAs(stillUrl(this.take(), this.frame(), this.leaving()));
