@@ -2,7 +2,7 @@ export { adaptivePasses, FIRST_PASS, markNoisy, sampleErrors } from './adaptive'
 export { allocateSamples, nextAverage, PILOT, sampleRounds } from './allocation';
 export { firstPass, frameProgress, keepFrame, nextPass, resumeFrame, type Interrupted, type Pass } from './nextPass';
 export { averageFilm } from './film';
-export { frameBytes } from './frameBytes';
+export { filmBeyond, frameBytes } from './frameBytes';
 export { frameIdentity, seedOf } from './identity';
 export type { Layer } from './layers';
 export type { LoadedFrame } from './loadedFrame';

@@ -156,16 +156,26 @@ describe('a take', () => {
   });
 
   it('of more frames than the disk has room for is asked about, and rendered all the same where that is wanted', async () => {
-    const huge = { ...settings, width: 8192, height: 8192, layers: ['mattes' as const] };
+    const huge = { ...settings, width: 6000, height: 5000, layers: ['motion' as const] };
     files.free = async () => 3e9;
     const ask = (anyway: boolean) => takes.create(project.id, shot(), 1, 90, huge, '', undefined, anyway);
     await expect(ask(false)).rejects.toThrow(
-      /90 frames of 8192 × 8192 .* take about 4\d\d\.\d GB, and the disk has 3\.0 GB left/,
+      /90 frames of 6000 × 5000 .* take about \d\d\.\d GB, and the disk has 3\.0 GB left/,
     );
     expect(await takes.list(project.id)).toEqual([]);
     const { id } = await ask(true);
     await takes.stop(id);
     await takes.create(project.id, shot(), 1, 90, settings);
+  });
+
+  it('of a picture that the tracer has no memory for is refused with the largest that fits', async () => {
+    const large = { ...settings, width: 8192, height: 4608, layers: ['motion' as const, 'lights' as const] };
+    const ask = (over: object) => takes.create(project.id, shot(), 1, 1, { ...large, ...over });
+    await expect(ask({})).rejects.toThrow(
+      /needs \d\.\d GB while it is traced; 3\.4 GB is the most\. Render it at most 6\d\d\d pixels wide, or keep fewer layers/,
+    );
+    await expect(ask({ layers: [], width: 7000, height: 3938 })).resolves.toBeDefined();
+    expect(await takes.list(project.id)).toHaveLength(1);
   });
 
   it('tells what its frames take on the disk, and clears away what none shows', async () => {

@@ -12,6 +12,7 @@ import {
 import { keptLayers } from '@zippy/core/develop';
 import {
   defaultRenderSettings,
+  filmBeyond,
   frameBytes,
   predictTake,
   probeFrames,
@@ -61,6 +62,19 @@ const KEPT_FREE = 200e6;
 const sayBytes = (bytes: number): string =>
   bytes < 1e9 ? `${Math.round(bytes / 1e6)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 
+/** @throws UserProblem `picture-large` where a picture's film would not fit into the tracer's memory */
+function askFilm(settings: RenderSettings, lights: number): void {
+  const beyond = filmBeyond(settings, lights);
+  if (!beyond) return;
+  const { width, height, layers } = settings;
+  const fewer = layers.length > 0 ? ', or keep fewer layers' : '';
+  throw new UserProblem(
+    'picture-large',
+    `A picture of ${width} × ${height} with these layers needs ${sayBytes(beyond.needed)} while it is traced; ${sayBytes(beyond.most)} is the most. Render it at most ${beyond.width} pixels wide${fewer}.`,
+    422,
+  );
+}
+
 /** Takes and the queue that renders them, one frame after another on all cores, across restarts of the server. */
 export class Takes {
   private running = false;
@@ -94,6 +108,7 @@ export class Takes {
     anyway = false,
   ): Promise<Take> {
     const { text: present, shot, colourways, lights } = await this.checked(project, shotId, first, last);
+    askFilm(settings, lights);
     if (!anyway) await this.askDisk(settings, frameCount({ first, last, settings }), lights);
     const variant = colourway === undefined ? undefined : colourways[colourway];
     if (colourway !== undefined && !variant)

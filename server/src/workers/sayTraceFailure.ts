@@ -9,7 +9,7 @@ export function sayTraceFailure(error: unknown): string {
   if (code === 'EACCES' || code === 'EIO') return 'a file of the scene cannot be read from the disk of the server.';
   if (
     code === 'ERR_WORKER_OUT_OF_MEMORY' ||
-    /out of memory|allocation failed|could not allocate|cannot grow/i.test(String(message))
+    /out of memory|allocation failed|could not allocate|cannot grow|than the 4 GiB/i.test(String(message))
   )
     return 'the scene and the picture need more memory than there is. Render smaller, or leave out parts or layers.';
   return 'the tracer met a fault of its own. Other frames go on; try this one again, or with other settings.';
