@@ -165,6 +165,7 @@ export function newShot(over: Partial<Shot> = {}): Shot {
     camera: null,
     picture: null,
     render: null,
+    look: null,
     range: null,
     changes: {},
     tracks: {},

@@ -184,14 +184,14 @@ describe('opening a document', () => {
           settings,
           render: way,
           presets: { p: { ...way, id: 'p', name: 'Web', order: 1 } },
-          shots: { a: { ...shot, id: 'a', render: way }, b: { ...shot, id: 'b', render: null } },
+          shots: { a: without({ ...shot, id: 'a', render: way }, 'look'), b: without({ ...shot, id: 'b' }, 'look') },
         }),
       ),
     );
     expect(opened.settings).toEqual({ ...now.settings, lengthUnit: 'inch' });
     for (const each of [opened.render, opened.presets['p']!, opened.shots['a']!.render!])
       expect(each).toMatchObject({ samples: 77, motionBlur: true, step: 1 });
-    expect(opened.shots['b']!.render).toBeNull();
+    expect([opened.shots['b']!.render, opened.shots['b']!.look]).toEqual([null, null]);
     expect([opened.takeNotes, opened.looks]).toEqual([{}, {}]);
   });
 

@@ -106,3 +106,4 @@ export {
 export { PACES, type PaceKind } from './properties/pace';
 export { frameCount, heldFrame, renderedFrames, type TakeFrames } from './takeFrames';
 export { tellDifferences, type Difference } from './tellDifferences';
+export { lookOf } from './lookOf';

@@ -212,7 +212,7 @@ const migrations: Record<number, (document: Json) => Json> = {
       })),
     })),
   }),
-  // Version 12 did not say what files are called and how large they are on paper, always blurred what moves, rendered every frame, and kept no looks and nothing that was said of takes.
+  // Version 12 knew no looks of single shots, did not say what files are called and how large they are on paper, always blurred what moves, rendered every frame, and kept no looks and nothing that was said of takes.
   12: (document) => {
     const way = (render: unknown): Json => ({ motionBlur: true, step: 1, ...(render as Json) });
     return {
@@ -221,7 +221,11 @@ const migrations: Record<number, (document: Json) => Json> = {
       settings: { ...defaultsOf(SETTINGS), ...(document['settings'] as Json) },
       render: way(document['render']),
       presets: each(document['presets'], way),
-      shots: each(document['shots'], (shot) => ({ ...shot, render: shot['render'] && way(shot['render']) })),
+      shots: each(document['shots'], (shot) => ({
+        ...shot,
+        render: shot['render'] && way(shot['render']),
+        look: null,
+      })),
       takeNotes: {},
       looks: {},
     };

@@ -21,7 +21,7 @@ export function sceneDigest(document: ProjectDocument, shot: string): string {
 }
 
 /** Names, order in lists, and what only helps the user. */
-const UNSEEN = new Set(['name', 'order', 'markers', 'framed', 'included']);
+const UNSEEN = new Set(['name', 'order', 'markers', 'framed', 'included', 'look']);
 
 /** Shots have the same things, and most edits leave most of them alone. */
 function ofAll(record: Readonly<Record<string, object>>): string {

@@ -334,6 +334,8 @@ const shotSchema = z.object({
   /** Its own size of the picture, and its own way of rendering; null is that of the project. */
   picture: pictureSchema.nullable(),
   render: renderSchema.nullable(),
+  /** Its own look; null is that of the project. */
+  look: lookSchema.nullable(),
   /** First and last frame that are rendered; null is all of them. */
   range: z.tuple([shotFrame, shotFrame]).nullable(),
   /** Changes laid over the resting state while this shot is shown. */

@@ -16,7 +16,18 @@ export interface Difference {
 /** Collections of things with names. */
 const THINGS = ['nodes', 'finishes', 'lights', 'cameras', 'colourways'] as const;
 /** What changes no picture. */
-const UNSEEN = new Set(['id', 'order', 'name', 'markers', 'framed', 'included', 'range', 'render', 'schemaVersion']);
+const UNSEEN = new Set([
+  'id',
+  'order',
+  'name',
+  'markers',
+  'framed',
+  'included',
+  'range',
+  'render',
+  'look',
+  'schemaVersion',
+]);
 /** Most that are told. */
 const MOST = 500;
 

@@ -56,6 +56,7 @@ const PLACES: readonly (readonly [string, Table])[] = [
   ['set/behind', BEHIND],
   ['look', LOOK],
   ['takeLooks/*', LOOK],
+  ['shots/*/look', LOOK],
   ['looks/*', LOOK],
   ['settings', SETTINGS],
   ['picture', PICTURE],

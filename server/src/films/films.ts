@@ -3,7 +3,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
-import { inOrder, newId, UserProblem } from '@zippy/core/document';
+import { inOrder, lookOf, newId, UserProblem } from '@zippy/core/document';
 import { encodingSchema, type Encoding } from '@zippy/core/wire';
 import { filmFormat, filmFrames, type FilmFormatName, type FilmQuality } from '@zippy/core/reel';
 import type { Events } from '../events/events';
@@ -49,13 +49,16 @@ export class Films {
         501,
       );
     }
-    const { name, part } = await this.projects.withPart(project, ['frameRate', 'reel', 'look', 'takeLooks']);
+    const { name, part } = await this.projects.withPart(project, ['frameRate', 'reel', 'look', 'takeLooks', 'shots']);
     const shown = filmFrames(inOrder(part.reel.clips));
     if (shown.length === 0) throw new UserProblem('reel-empty', 'The reel is empty. Put a take on it first.', 422);
     const frames = [];
+    const shots = new Map<string, string>();
     for (const { take, frame } of shown) {
       const { path, before, after } = await this.takes.frameBesides(take, frame);
-      const look = part.takeLooks[take] ?? part.look;
+      let shot = shots.get(take);
+      if (shot === undefined) shots.set(take, (shot = (await this.takes.show(take)).shot));
+      const look = lookOf(part, shot, take);
       frames.push({ path, before, after, look, lookup: await this.blobs.lookupPath(look) });
     }
     const row: FilmRow = {

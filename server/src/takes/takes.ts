@@ -56,8 +56,8 @@ const DISK_FULL = 'The disk is full. Free some space, then continue the take: th
 const MOST_FORESEEN = 1500;
 /** Milliseconds after which a state that could not be written, as the disk was full, is tried again. */
 const AGAIN = 5000;
-/** Bytes that a take leaves free on the disk. */
-const KEPT_FREE = 200e6;
+/** Part of what is free on the disk that a take may be foreseen to use. */
+const USED_OF_FREE = 0.95;
 
 const sayBytes = (bytes: number): string =>
   bytes < 1e9 ? `${Math.round(bytes / 1e6)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
@@ -145,7 +145,7 @@ export class Takes {
   /** @throws UserProblem `disk-short` where frames would not fit on the disk, as far as that can be foreseen */
   private async askDisk(settings: RenderSettings, frames: number, lights: number): Promise<void> {
     const [wanted, free] = [frameBytes(settings, frames, lights), await this.files.free()];
-    if (wanted < free - KEPT_FREE) return;
+    if (wanted < free * USED_OF_FREE) return;
     const { width, height } = settings;
     throw new UserProblem(
       'disk-short',

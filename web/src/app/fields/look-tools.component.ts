@@ -88,7 +88,7 @@ export class LookToolsComponent {
   private readonly notices = inject(Notices);
   private readonly ask = inject(Ask);
   /** Where the look stands. */
-  readonly at = input.required<'look' | `takeLooks/${string}`>();
+  readonly at = input.required<'look' | `takeLooks/${string}` | `shots/${string}/look`>();
   readonly metering = signal(false);
   private readonly look = computed(() => this.lookIn(this.studio.document()) ?? defaultLook());
   private readonly kept = computed(() => inOrder(this.studio.document().looks));
@@ -108,7 +108,9 @@ export class LookToolsComponent {
 
   private lookIn(document: ProjectDocument): Look | undefined {
     const at = this.at();
-    return at === 'look' ? document.look : document.takeLooks[at.slice('takeLooks/'.length)];
+    const [room, id] = at.split('/') as [string, string?];
+    if (room === 'look') return document.look;
+    return (room === 'shots' ? document.shots[id!]?.look : document.takeLooks[id!]) ?? undefined;
   }
 
   private edit(label: string, change: (look: Look, draft: ProjectDocument) => void): void {

@@ -107,3 +107,17 @@ const ownRenderField = (shot: string): FieldSpec => ({
     if (own) own.render = value === true ? copyOf(wayIn(draft, shot)) : null;
   },
 });
+
+/** A look of a shot's own begins as the project's. */
+export const ownLookField = (shot: string): FieldSpec => ({
+  path: `shots/${shot}/look`,
+  label: 'Own look',
+  kind: 'switch',
+  still: true,
+  hint: 'This shot is developed by a look of its own, and so are its next takes.',
+  read: (document) => Boolean(document.shots[shot]?.look),
+  write: (draft, value) => {
+    const own = draft.shots[shot];
+    if (own) own.look = value === true ? copyOf(draft.look) : null;
+  },
+});

@@ -57,7 +57,7 @@ export class MirrorBallComponent {
     const { turn, tilt } = surroundings;
     const camera = this.studio.frameState().camera;
     const { x, y, z } = frameAlong(camera ? subtract(camera.position, camera.target) : [0, 0, 1]);
-    const exposure = 2 ** this.studio.document().look.exposure;
+    const exposure = 2 ** this.studio.look().exposure;
     const gain = surroundingsGain(surroundings).map((v) => v * exposure);
     const image = new ImageData(SIZE, SIZE);
     for (let row = 0; row < SIZE; row++) {

@@ -360,7 +360,7 @@ export class PictureComponent {
     return by > 0 ? { by, center: this.bounds.product().center, middles: this.bounds.middles() } : null;
   });
   /** Of its own, so that only another look traces the picture anew. */
-  private readonly shownLook = computed(() => this.studio.shownLook(this.studio.document().look), {
+  private readonly shownLook = computed(() => this.studio.shownLook(this.studio.look()), {
     equal: (a, b) => a === b || JSON.stringify(a) === JSON.stringify(b),
   });
   private readonly throughCamera = computed(() => this.studio.throughCamera());

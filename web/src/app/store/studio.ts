@@ -13,6 +13,7 @@ import {
   type Look,
   type ProjectDocument,
   type Value,
+  lookOf,
 } from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import type { Desk } from '../desks/registry';
@@ -310,9 +311,13 @@ export class Studio {
 
   /** The look a take wears. */
   lookOf(take: string | null): Look {
-    const document = this.document();
-    return (take && document?.takeLooks[take]) || document?.look || defaultLook();
+    if (!this.isOpen()) return defaultLook();
+    const shot = this.takes().find(({ id }) => id === take)?.shot ?? this.shotId();
+    return lookOf(this.document(), shot, take);
   }
+
+  /** The look of the present shot: its own, or the project's. */
+  readonly look = computed(() => (this.isOpen() ? lookOf(this.document(), this.shotId()) : defaultLook()));
 
   /** A look as the picture shows it: without cleaning while one looks at what was there before it. */
   shownLook(look: Look): Look {

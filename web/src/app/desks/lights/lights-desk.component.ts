@@ -217,7 +217,7 @@ export class LightsDeskComponent {
   private draw(scene: string): void {
     const height = Math.round(LIGHT_PICTURE_WIDTH / this.aspect());
     const { studio } = this;
-    const look = studio.document().look;
+    const look = studio.look();
     this.pictures.want(
       'lights',
       lightWishes(studio.document(), scene, look, height, studio.shotId(), studio.restFrame()),

@@ -233,6 +233,23 @@ describe('the Render desk', () => {
     expect(page.component.settings()).toMatchObject({ width: 960, height: 540 });
   });
 
+  it('lets a shot have a look of its own, which its takes begin with', async () => {
+    await page.user.click(page.show.getByRole('switch', { name: 'Own look' }));
+    await page.fixture.whenStable();
+    await choose(page.user, page.show.getByLabelText('Ready look'), 'Silver');
+    expect([studio.look().saturation, studio.document().look.saturation]).toEqual([0, 1]);
+    studio.openShot('two');
+    await page.fixture.whenStable();
+    expect(studio.look().saturation).toBe(1);
+    await takes(sampleTake());
+    await page.user.click(button('Show take 1'));
+    expect(studio.document().takeLooks['take']!.saturation).toBe(0);
+    studio.undo();
+    studio.undo();
+    studio.undo();
+    expect(studio.document().shots['one']!.look).toBeNull();
+  });
+
   it('renders the marked region, until the whole picture is asked for', async () => {
     studio.markRegion({ left: 0.1, top: 0.2, right: 0.5, bottom: 0.6 });
     await page.fixture.whenStable();

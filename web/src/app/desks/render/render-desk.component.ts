@@ -15,7 +15,7 @@ import type { FieldGroup } from '../../kinds/field';
 import { lookFields } from '../../fields/field-specs';
 import { LookToolsComponent } from '../../fields/look-tools.component';
 import { PropertyFieldComponent } from '../../fields/property-field.component';
-import { patientFields, presetOf, renderGroups, renderPlace } from '../../fields/render-fields';
+import { ownLookField, patientFields, presetOf, renderGroups, renderPlace } from '../../fields/render-fields';
 import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../../store/notices';
 import { Session } from '../../store/session';
@@ -146,8 +146,11 @@ const EVERY = '*';
     <zr-take-list />
     <zr-disk />
     @if (studio.primary()?.kind !== 'take') {
-      <h2>Look of the project</h2>
-      <zr-look-tools at="look" />
+      <h2>Look of {{ ownLook() ? '"' + studio.shot()!.name + '"' : 'the project' }}</h2>
+      @if (lookSwitch(); as field) {
+        <zr-property [spec]="field" />
+      }
+      <zr-look-tools [at]="lookAt()" />
       <zr-field-groups [groups]="look()" />
     }
     <button
@@ -195,7 +198,14 @@ export class RenderDeskComponent {
   private readonly notices = inject(Notices);
   private readonly ask = inject(Ask);
   private readonly importer = inject(Importer);
-  readonly look = computed(() => lookFields(this.studio.document(), 'look'));
+  readonly ownLook = computed(() => Boolean(this.studio.shot()?.look));
+  /** Where the look stands by which the present shot is developed. */
+  readonly lookAt = computed(() => (this.ownLook() ? (`shots/${this.studio.shotId()!}/look` as const) : 'look'));
+  readonly look = computed(() => lookFields(this.studio.document(), this.lookAt()));
+  readonly lookSwitch = computed(() => {
+    const shot = this.studio.shotId();
+    return shot === null ? null : ownLookField(shot);
+  });
   readonly groups = computed((): FieldGroup[] => {
     const shot = this.studio.shot();
     return shot ? renderGroups(this.studio.document(), shot) : [];

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { copyOf, type ProjectDocument } from '@zippy/core/document';
+import { copyOf, lookOf, type ProjectDocument } from '@zippy/core/document';
 import type { Take } from '@zippy/core/wire';
 import { Api } from '../../api/api';
 import { Ask } from '../../ui/ask/ask';
@@ -30,7 +30,10 @@ export class TakeWork {
     if (take.shot !== this.studio.shotId() && this.studio.document().shots[take.shot]) this.studio.openShot(take.shot);
     const frame = Math.min(take.last, Math.max(take.first, this.studio.frame()));
     if (!this.studio.document().takeLooks[take.id]) {
-      this.studio.edit('Look of the take', (draft) => void (draft.takeLooks[take.id] = { ...draft.look }));
+      this.studio.edit(
+        'Look of the take',
+        (draft) => void (draft.takeLooks[take.id] = copyOf(lookOf(draft, take.shot))),
+      );
     }
     this.studio.showTake(take.id, frame);
     this.studio.select('take', take.id);
