@@ -50,7 +50,11 @@ export class DiskComponent {
   /** Without an answer nothing is said. */
   private async look(): Promise<void> {
     const project = this.studio.project();
-    if (project) this.disk.set(await this.api.takeDisk(project).catch(() => null));
+    try {
+      this.disk.set(project ? await this.api.takeDisk(project) : null);
+    } catch {
+      this.disk.set(null);
+    }
   }
 
   async tidy(): Promise<void> {
