@@ -125,7 +125,10 @@ await page
 await page.getByLabel('Power of Rim strip', { exact: true }).first().fill('0.5');
 await page.keyboard.press('Enter');
 await page.waitForTimeout(15_000);
+await page.keyboard.press('e');
+await page.getByRole('radio', { name: 'RGB' }).click();
 await keep('develop');
+await page.keyboard.press('e');
 await desk('Reel');
 await keep('reel');
 const watch = page.getByRole('button', { name: 'Watch' });

@@ -21,8 +21,6 @@ let page: Mounted<TakeAboutComponent>;
 
 beforeEach(async () => {
   vi.stubGlobal('EventSource', class {});
-  // Without a layout a line has no height, and a field that grows with its words never comes to rest.
-  vi.spyOn(HTMLElement.prototype, 'clientHeight', 'get').mockReturnValue(16);
   server.saveEdits.mockReset().mockResolvedValue({ revision: 2 });
   server.takes.mockReset().mockResolvedValue([]);
   server.createTake.mockReset().mockResolvedValue(sampleTake({ id: 'new', number: 2 }));

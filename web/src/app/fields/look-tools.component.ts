@@ -39,7 +39,7 @@ const same = (a: object, b: object): boolean =>
   template: `
     <zr-choice
       label="Ready look"
-      [placeholder]="'Own look'"
+      placeholder="Own look"
       [options]="options()"
       [value]="worn()"
       (chosen)="wear($event)"

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultLook } from '@zippy/core/document';
 import { openStudio } from '../../../testing/studioBed';
 import { measurePicture, type ScopeKind } from './measure';
@@ -34,6 +34,11 @@ beforeEach(() => {
   vi.stubGlobal('createImageBitmap', async (_: unknown, ...box: number[]) => (bitmaps.push(box), new ArrayBuffer(1)));
   openStudio({}, [{ provide: SCOPES_THREAD, useValue: () => thread }]);
   seen = TestBed.inject(PictureSeen);
+});
+// Test files of the page share their worker: clocks that stand would stop the next one.
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
 });
 
 describe('the picture that is seen', () => {
