@@ -62,6 +62,10 @@ describe('frames of a take', () => {
     expect(asked).toEqual(['f1', 'f2']);
     cache.want(frames(2), false);
     expect(asked).toEqual(['f1', 'f2', 'f2']);
+    cache.retry();
+    expect(cache.isLost('f1')).toBe(false);
+    cache.want(frames(1, 2), false);
+    expect(asked).toEqual(['f1', 'f2', 'f2', 'f1']);
   });
 
   it('that are forgotten on their way and wanted again at once are asked for again', async () => {

@@ -71,6 +71,11 @@ export class FrameCache<P extends FramePicture> {
     this.go();
   }
 
+  /** What did not come may be asked for again: the take tells something new, or the server is back. */
+  retry(): void {
+    this.failed.clear();
+  }
+
   clear(): void {
     this.wanted = [];
     for (const { controller } of this.asked.values()) controller.abort();

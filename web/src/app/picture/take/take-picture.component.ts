@@ -118,6 +118,10 @@ export class TakePictureComponent {
       });
     });
     effect(() => {
+      this.done();
+      untracked(() => this.cache.retry());
+    });
+    effect(() => {
       this.look();
       this.layers.instead();
       const [frame, playing] = [this.frame(), this.playing()];
