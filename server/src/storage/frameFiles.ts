@@ -1,7 +1,7 @@
 import { mkdir, open, readdir, rm, stat, statfs } from 'node:fs/promises';
 import { join } from 'node:path';
 import { exrEnd } from '@zippy/core/develop';
-import { forgetLeft } from '../workers/leftFrame';
+import { forgetLeft } from './leftFrame';
 
 const NAME = /^([0-9a-f]{64})\.exr$/;
 const LEFT = /^([0-9a-f]{64})\.exr\.left$/;

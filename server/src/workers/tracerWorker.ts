@@ -34,7 +34,7 @@ import { compileKernel } from './compileKernel';
 import type { TraceAnswer } from '@zippy/core/wire';
 import type { TraceRequest } from './tracer';
 import { sayTraceFailure } from './sayTraceFailure';
-import { forgetLeft, readLeft, writeLeft } from './leftFrame';
+import { forgetLeft, readLeft, writeLeft } from '../storage/leftFrame';
 import { startWorker } from './startWorker';
 
 const { workers } = workerData as { workers: number };
