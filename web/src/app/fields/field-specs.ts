@@ -179,7 +179,8 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
       ];
     }
     case 'take':
-      return lookFields(document, `takeLooks/${id}`);
+      // A take that was shown may have its look taken back.
+      return document.takeLooks[id] ? lookFields(document, `takeLooks/${id}`) : [];
   }
 }
 

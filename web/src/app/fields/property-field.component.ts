@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import {
+  defaultLook,
   LIMITS,
   readProperty,
   writeProperty,
@@ -274,7 +275,10 @@ export class PropertyFieldComponent {
   });
   readonly chosen = computed(() => (this.differs() ? null : this.choice()));
   readonly pace = computed(() => (readAny(this.studio.document(), this.spec().path) ?? 'linear') as Pace);
-  readonly curves = computed(() => readAny(this.studio.document(), this.spec().path) as Look['curves']);
+  /** Straight where the look that holds them has just been taken back, and the field is about to go. */
+  readonly curves = computed(
+    () => (readAny(this.studio.document(), this.spec().path) as Look['curves'] | undefined) ?? defaultLook().curves,
+  );
   readonly moving = computed(() => {
     const shot = this.studio.shot();
     const { path } = this.spec();

@@ -7,6 +7,7 @@ import { eventually, mount, type Mounted } from '../../../testing/mount';
 import { openStudio, sampleTake } from '../../../testing/studioBed';
 import { ServerProblem } from '../../api/api';
 import type { Foreseen, Take } from '@zippy/core/wire';
+import { CardComponent } from '../../card/card.component';
 import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../../store/notices';
 import { TakesActions } from '../../store/takes/takes.actions';
@@ -23,6 +24,7 @@ const server = {
   continueTake: vi.fn(),
   removeTake: vi.fn(),
   takeDisk: vi.fn(),
+  takeLayers: vi.fn(),
 };
 const foreseen: Prediction = {
   frames: 48,
@@ -53,6 +55,7 @@ beforeEach(async () => {
   server.saveEdits.mockResolvedValue({ revision: 2 });
   server.state.mockResolvedValue({ encoder: true, workers: 2, filter: 'own' });
   server.takes.mockResolvedValue([]);
+  server.takeLayers.mockResolvedValue([]);
   server.takeDisk.mockResolvedValue({ free: 1e9, project: 0, unneeded: 0 });
   server.createTake.mockImplementation(async (_: string, shot: string, first: number, last: number) =>
     sampleTake({ shot, first, last, done: [], state: 'waiting' }),
@@ -244,9 +247,13 @@ describe('the Render desk', () => {
     await takes(sampleTake());
     await page.user.click(button('Show take 1'));
     expect(studio.document().takeLooks['take']!.saturation).toBe(0);
-    studio.undo();
-    studio.undo();
-    studio.undo();
+    const card = await mount(CardComponent);
+    // Taken back while all of it is shown: nothing that shows it may fall over what is gone.
+    for (let k = 0; k < 3; k++) {
+      studio.undo();
+      await card.fixture.whenStable();
+    }
+    expect(card.show.queryByLabelText('Exposure')).toBeNull();
     expect(studio.document().shots['one']!.look).toBeNull();
   });
 
