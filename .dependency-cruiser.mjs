@@ -9,14 +9,14 @@ const subjects = {
   motion: ['document', 'geometry', 'scene', 'motion/moves'],
   sets: ['document', 'geometry', 'optics', 'scene'],
   shelf: ['document', 'geometry', 'optics', 'motion'],
-  checks: ['document', 'geometry', 'scene', 'motion'],
+  checks: ['document', 'geometry', 'scene', 'motion', 'reel'],
   develop: ['document', 'optics'],
   trace: ['document', 'geometry', 'scene', 'motion', 'optics', 'develop'],
   intake: ['document', 'geometry', 'optics', 'scene', 'motion'],
-  reel: ['document', 'reel/formats'],
+  reel: ['document', 'motion', 'optics', 'reel/changes', 'reel/formats'],
   wire: ['develop', 'document', 'geometry', 'intake', 'trace', 'reel'],
 };
-const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/formats'];
+const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/changes', 'reel/formats'];
 const below = {
   'geometry/setPieces': ['geometry/sweep'],
   'motion/moves': ['geometry'],

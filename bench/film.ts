@@ -8,7 +8,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { Darkroom, decodeFrame, type LinearFrame } from '@zippy/core/develop';
 import { shotsInOrder } from '@zippy/core/document';
-import { FILM_FORMATS } from '@zippy/core/reel';
+import { FILM_FORMATS, type FilmSettings } from '@zippy/core/reel';
 import { defaultRenderSettings, type RenderSettings } from '@zippy/core/trace';
 import { findEncoder } from '../server/src/films/films';
 import { Tracer } from '../server/src/workers/tracer';
@@ -80,8 +80,20 @@ async function develop(frames: LinearFrame[]) {
 
 /** Seconds a frame takes in the encoder, each picture a quarter of a second long. */
 async function encode(pictures: Uint8Array[]): Promise<number> {
-  const settings = { ...FINAL, rate: { numerator: 24, denominator: 1 }, quality: 'good' as const };
-  const asked = FILM_FORMATS.mp4.encode!(settings, join(folder, 'film.mp4'));
+  const { width, height } = FINAL;
+  const settings: FilmSettings = {
+    ...{
+      width,
+      height,
+      rate: { numerator: 24, denominator: 1 },
+      quality: 'good',
+      colors: 256,
+      open: false,
+      sound: null,
+    },
+  };
+  const { plan } = FILM_FORMATS.mp4;
+  const asked = plan.by === 'encoder' ? plan.arguments(settings, join(folder, 'film.mp4')) : [];
   const start = performance.now();
   const encoder = spawn(findEncoder() ?? 'ffmpeg', asked, { stdio: ['pipe', 'ignore', 'ignore'] });
   const shown = pictures.flatMap((picture) => Array<Uint8Array>(6).fill(picture));

@@ -33,7 +33,7 @@ export default async function longTasks(): Promise<void> {
     });
     await page.getByRole('button', { name: 'Put on the reel' }).click();
     await longestTask('page.longestTaskFilm', browser, page, async () => {
-      await page.locator('zr-reel-desk').getByRole('button', { name: 'MP4', exact: true }).click();
+      await page.locator('zr-reel-desk').getByRole('button', { name: 'Make the file' }).click();
       await page.locator('zr-reel-desk mat-progress-bar').waitFor({ timeout: 30_000 });
       await page.locator('zr-reel-desk mat-progress-bar').waitFor({ state: 'detached', timeout: 120_000 });
     });

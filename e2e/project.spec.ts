@@ -5,6 +5,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { choose } from './support/choose';
 import { TestServer } from './support/server';
+import { makeFile } from './support/makeFile';
 
 /** What is said once for a project, from the card to the film that another program reads. */
 const server = new TestServer();
@@ -97,13 +98,7 @@ test('presets, range and the rest are there after a reload, and a film is made o
   await page.getByRole('button', { name: 'Render take' }).click();
   await expect(page.getByText(/done · 3 of 3 frames/)).toBeVisible({ timeout: 120_000 });
   await page.getByRole('button', { name: 'Put on the reel' }).click();
-  await page.locator('zr-reel-desk').getByRole('button', { name: 'MP4', exact: true }).click();
-  await expect(
-    page
-      .locator('zr-reel-desk')
-      .getByText(/MP4.*MB/)
-      .first(),
-  ).toBeVisible({ timeout: 120_000 });
+  await makeFile(page, 'MP4 (H.264)', 120_000);
   const film = readdirSync(join(server.folder, 'films')).find((name) => name.endsWith('.mp4'))!;
   const read = execFileSync(
     'ffprobe',

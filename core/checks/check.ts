@@ -1,8 +1,9 @@
-import type { ProjectDocument, TakeFrames } from '../document';
+import type { ProjectDocument } from '../document';
+import type { ReelTake } from '../reel';
 
 /** What a check has to know besides the document. */
 export interface Surrounding {
-  takes: readonly (TakeFrames & { id: string; number: number; done: readonly number[] })[];
+  takes: readonly ReelTake[];
 }
 
 /** Looks for one thing that will spoil the film. @returns one entry for each place where it is so */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newDocument, newNode, type ProjectDocument } from '../document';
+import { newClip, newDocument, newNode, type ProjectDocument } from '../document';
 import { newMove } from '../motion';
 import { findFaults } from './index';
 
@@ -45,9 +45,12 @@ describe('what will spoil a film', () => {
 
   it('are clips whose takes are gone or not finished', () => {
     const document = studio();
-    const clip = { order: 0, from: 1, to: 2, speed: 1, loop: 1, reverse: false };
-    document.reel.clips = { a: { id: 'a', take: 'half', ...clip }, b: { id: 'b', take: 'gone', ...clip } };
-    const take = { id: 'half', number: 4, first: 1, last: 2, settings: { step: 1 }, done: [1] };
+    document.reel.clips = {
+      a: newClip({ kind: 'take', take: 'half' }, { id: 'a' }),
+      b: newClip({ kind: 'take', take: 'gone' }, { id: 'b' }),
+    };
+    const settings = { step: 1, width: 16, height: 9 };
+    const take = { id: 'half', shot: 's', shotName: 'Turn', number: 4, first: 1, last: 2, settings, done: [1] };
     expect(findFaults(document, { takes: [take] }).map(({ fault }) => fault)).toEqual([
       { clip: 'a', take: 4 },
       { clip: 'b', take: null },

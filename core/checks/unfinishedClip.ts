@@ -1,10 +1,10 @@
-import { frameCount, inOrder } from '../document';
+import { inOrder } from '../document';
+import { clipFrames } from '../reel';
 import type { Check } from './check';
 
-/** Clips of takes that are gone or not rendered to their end; the number of the take where it is there. */
-export const unfinishedClip: Check<{ clip: string; take: number | null }> = ({ reel }, { takes }) =>
-  inOrder(reel.clips).flatMap(({ id, take: wanted }) => {
-    const take = takes.find((each) => each.id === wanted);
-    if (take && take.done.length >= frameCount(take)) return [];
-    return [{ clip: id, take: take?.number ?? null }];
+/** Clips of what is gone or not rendered to its end; with the number of the take where there is one. */
+export const unfinishedClip: Check<{ clip: string; take: number | null }> = (document, { takes }) =>
+  inOrder(document.reel.clips).flatMap((clip) => {
+    const { fault, of } = clipFrames(clip, document, takes);
+    return fault === '' ? [] : [{ clip: clip.id, take: of && 'take' in of ? of.take.number : null }];
   });

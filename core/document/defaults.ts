@@ -3,6 +3,7 @@ import {
   AIR,
   BEHIND,
   CAMERA,
+  CLIP,
   COPIES,
   defaultsOf,
   FINISH,
@@ -13,18 +14,23 @@ import {
   LOOK,
   NODE,
   PICTURE,
+  REEL,
   RENDER,
   SETTINGS,
   TRACK,
   SHOT,
   SKY,
+  SOUND,
   SURROUNDINGS,
+  TITLE,
 } from './properties';
 import { newId } from './properties/ids';
 import {
   SCHEMA_VERSION,
   type Asset,
   type Camera,
+  type Clip,
+  type ClipSource,
   type Copies,
   type Finish,
   type Label,
@@ -34,7 +40,9 @@ import {
   type Recipe,
   type SceneNode,
   type Shot,
+  type Sound,
   type StudioSet,
+  type Title,
 } from './schema';
 
 /** An asset of one file that needs no recipe. */
@@ -46,6 +54,7 @@ export function newAsset(over: Pick<Asset, 'name' | 'kind' | 'hash'> & Partial<A
     companions: [],
     recipe: null,
     footage: null,
+    sound: null,
     deep: null,
     found: {},
     ...over,
@@ -176,6 +185,27 @@ export function newShot(over: Partial<Shot> = {}): Shot {
   };
 }
 
+export function newClip(source: ClipSource, over: Partial<Clip> = {}): Clip {
+  return { id: newId(), order: 0, source, ...defaultsOf(CLIP), look: null, ...over };
+}
+
+export function newTitle(over: Partial<Title> = {}): Title {
+  return {
+    id: newId(),
+    name: 'Title',
+    order: 0,
+    words: 'Title',
+    font: 'hanken-bold',
+    picture: null,
+    ...defaultsOf(TITLE),
+    ...over,
+  };
+}
+
+export function newSound(over: Pick<Sound, 'asset' | 'name'> & Partial<Sound>): Sound {
+  return { id: newId(), order: 0, ...defaultsOf(SOUND), ...over };
+}
+
 const clearAir = (): StudioSet['air'] => defaultsOf(AIR);
 
 export function newDocument(name: string): ProjectDocument {
@@ -220,6 +250,6 @@ export function newDocument(name: string): ProjectDocument {
     takeLooks: {},
     takeNotes: {},
     looks: {},
-    reel: { clips: {} },
+    reel: { ...defaultsOf(REEL), picture: null, clips: {}, titles: {}, sounds: {}, tracks: {} },
   };
 }

@@ -4,6 +4,7 @@ import {
   checkDocument,
   emptyHistory,
   makeEdit,
+  newClip,
   newDocument,
   newFinish,
   newLight,
@@ -146,8 +147,23 @@ describe('opening a document', () => {
       companions: [],
       deep: null,
       footage: null,
+      sound: null,
       recipe: null,
       found: {},
+    });
+  });
+
+  it('brings a document of version 13 up to date: its reel plays as before, with nothing over or under it', () => {
+    const clip = { id: 'c', order: 2, take: 't', from: 3, to: 9, speed: 0.5, loop: 2, reverse: true };
+    const opened = openDocument({ ...newDocument('F'), schemaVersion: 13, reel: { clips: { c: clip } } });
+    expect(opened.reel).toEqual({
+      ...newDocument('F').reel,
+      clips: {
+        c: newClip(
+          { kind: 'take', take: 't' },
+          { id: 'c', order: 2, from: 3, to: 9, speed: 0.5, loop: 2, play: 'backwards' },
+        ),
+      },
     });
   });
 

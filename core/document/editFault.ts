@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { DocumentPatch } from './edits';
 import { referenceFault } from './references';
 import { documentSchema, type ProjectDocument } from './schema';

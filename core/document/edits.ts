@@ -9,7 +9,7 @@ import {
   produceWithPatches,
   type Patch,
 } from 'immer';
-import { z } from 'zod';
+import * as z from 'zod';
 import { UserProblem } from './problem';
 import type { ProjectDocument } from './schema';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /**
  * Values of foreign files as a document can keep them: numbers beyond a property's range are put to its end; what is no value

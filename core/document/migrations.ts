@@ -1,5 +1,5 @@
 import { defaultLook, newCamera, newDocument, newFinish, newLight } from './defaults';
-import { defaultsOf, MAP, SETTINGS } from './properties';
+import { CLIP, defaultsOf, MAP, REEL, SETTINGS } from './properties';
 import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
 import { referenceFault } from './references';
@@ -228,6 +228,29 @@ const migrations: Record<number, (document: Json) => Json> = {
       })),
       takeNotes: {},
       looks: {},
+    };
+  },
+  // Version 13 had takes alone on its reel, played forwards or backwards and cut one behind the other, and nothing over or under them.
+  13: (document) => {
+    const reel = document['reel'] as Json;
+    return {
+      ...document,
+      schemaVersion: 14,
+      assets: each(document['assets'], (asset) => ({ ...asset, sound: null })),
+      reel: {
+        ...defaultsOf(REEL),
+        picture: null,
+        titles: {},
+        sounds: {},
+        tracks: {},
+        clips: each(reel['clips'], ({ take, reverse, ...clip }) => ({
+          ...defaultsOf(CLIP),
+          ...clip,
+          source: { kind: 'take', take },
+          play: reverse ? 'backwards' : 'forwards',
+          look: null,
+        })),
+      },
     };
   },
 };

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { setPieceSchema } from '../geometry/setPieces';
 import { moveSchema } from '../motion/moves';
 import { LAMP_KIND_NAMES } from '../optics/lamps';
@@ -19,12 +19,15 @@ import {
   MAP,
   NODE,
   PICTURE,
+  REEL,
   RENDER,
   SETTINGS,
   shapeOf,
   SHOT,
   SKY,
+  SOUND,
   SURROUNDINGS,
+  TITLE,
   TRACK,
   type MappedIn,
 } from './properties';
@@ -34,7 +37,7 @@ import { paceSchema } from './properties/pace';
 import { valueSchema } from './properties/value';
 
 /** Highest document shape this program writes. See migrations.ts. */
-export const SCHEMA_VERSION = 13;
+export const SCHEMA_VERSION = 14;
 
 const id = idSchema;
 const name = nameSchema;
@@ -99,11 +102,18 @@ export const footageSchema = z
     message: 'Every frame of footage has its brightness.',
   });
 
+/** A sound as it is kept. */
+export const soundFileSchema = z.object({
+  seconds: z.number().min(0).max(86_400),
+  /** Content hash of how loud it is: a byte for each fiftieth of a second, from silence to full. */
+  loudness: hash,
+});
+
 const assetSchema = z.object({
   id,
   name,
-  kind: z.enum(['model', 'surroundings', 'picture', 'lookup', 'footage']),
-  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture and for the first of footage, .cube for a look-up table. */
+  kind: z.enum(['model', 'surroundings', 'picture', 'lookup', 'footage', 'sound', 'font']),
+  /** Content hash of the normalised file: GLB for a model, EXR or HDR for surroundings, PNG for a picture and for the first of footage, .cube for a look-up table, FLAC for a sound. */
   hash,
   /** Of a picture with more than eight bits: that of a PNG whose samples are half floats, which the tracer reads instead. */
   deep: hash.nullable(),
@@ -115,6 +125,7 @@ const assetSchema = z.object({
   /** Null for what is no model, and for models of versions that kept none. */
   recipe: recipeSchema.nullable(),
   footage: footageSchema.nullable(),
+  sound: soundFileSchema.nullable(),
   /** How often something was found, by the number of the mesh. */
   found: z.partialRecord(z.enum(FINDINGS), z.record(z.string().regex(/^\d{1,6}$/), z.number().int().min(1))),
 });
@@ -348,11 +359,56 @@ const shotSchema = z.object({
   markers: z.record(id, z.object({ id, frame: shotFrame, note: name })),
 });
 
+/** What a clip shows. */
+const clipSourceSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('take'), take: id }),
+  /** The newest take of a shot. */
+  z.object({ kind: z.literal('shot'), shot: id }),
+  z.object({ kind: z.literal('footage'), asset: id }),
+  /** Nothing but its ground. */
+  z.object({ kind: z.literal('plain') }),
+]);
+
 const clipSchema = z.object({
   id,
   order: finite,
-  take: id,
+  source: clipSourceSchema,
   ...shapeOf(CLIP),
+  /** Its own look; null is that of its take, and none for what was filmed. */
+  look: lookSchema.nullable(),
+});
+
+const titleSchema = z.object({
+  id,
+  name,
+  order: finite,
+  /** What it says, line by line. */
+  words: z.string().max(LIMITS.titleLetters),
+  /** Name of a font that is shipped, or id of an asset. */
+  font: z.string().min(1).max(60),
+  /** Asset id of a picture that is shown instead of words. */
+  picture: id.nullable(),
+  ...shapeOf(TITLE),
+});
+
+const soundSchema = z.object({ id, name, order: finite, asset: id, ...shapeOf(SOUND) });
+
+/** At most so many of them, or a sentence. */
+const fewer = (most: number, what: string) => ({
+  check: (record: object) => Object.keys(record).length <= most,
+  params: { message: `The reel holds at most ${most} ${what}.` },
+});
+const few = { clips: fewer(LIMITS.clips, 'clips'), titles: fewer(LIMITS.overFilm, 'titles'), sounds: fewer(LIMITS.overFilm, 'sounds') }; // prettier-ignore
+
+const reelSchema = z.object({
+  ...shapeOf(REEL),
+  /** Size of the film's picture; null is that of its first clip. */
+  picture: pictureSchema.nullable(),
+  clips: z.record(id, clipSchema).refine(few.clips.check, few.clips.params),
+  titles: z.record(id, titleSchema).refine(few.titles.check, few.titles.params),
+  sounds: z.record(id, soundSchema).refine(few.sounds.check, few.sounds.params),
+  /** Keys of its titles, on frames of the film. */
+  tracks: z.record(pathSchema, z.array(keySchema).max(LIMITS.keysPerTrack)),
 });
 
 export const documentSchema = z.object({
@@ -387,7 +443,7 @@ export const documentSchema = z.object({
   ),
   /** Looks that the user keeps under a name. */
   looks: z.record(id, lookSchema.extend({ id, name, order: finite })),
-  reel: z.object({ clips: z.record(id, clipSchema) }),
+  reel: reelSchema,
 });
 
 export type Footage = z.infer<typeof footageSchema>;
@@ -410,6 +466,11 @@ export type Key = z.infer<typeof keySchema>;
 export type Shot = z.infer<typeof shotSchema>;
 export type RenderWay = z.infer<typeof renderSchema>;
 export type Clip = z.infer<typeof clipSchema>;
+export type ClipSource = z.infer<typeof clipSourceSchema>;
+export type Title = z.infer<typeof titleSchema>;
+export type Sound = z.infer<typeof soundSchema>;
+export type SoundFile = z.infer<typeof soundFileSchema>;
+export type Reel = z.infer<typeof reelSchema>;
 export type ProjectDocument = z.infer<typeof documentSchema>;
 export type Vector3 = [number, number, number];
 export type { SetPiece } from '../geometry/setPieces';

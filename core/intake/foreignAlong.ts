@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { newCamera, newLight, type Camera, type Light } from '../document';
 import { add, length, scale, type Vector } from '../geometry';
 import type { ModelAlong } from './along';

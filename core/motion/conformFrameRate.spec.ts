@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { documentSchema, newDocument, newNode, type Key, type ProjectDocument } from '../document';
+import { documentSchema, newClip, newDocument, newNode, newTitle, type Key, type ProjectDocument } from '../document';
 import { conformFrameRate, evaluate, newMove, rateOf } from './index';
 
 const key = (frame: number, value: number): Key => ({ frame, value, pace: 'linear' });
@@ -14,7 +14,11 @@ function film(): ProjectDocument {
   const turn = { ...newMove('turntable', 'nodes/n', 1, 32), repeat: 3 };
   const travel = newMove('travel', 'nodes/n', 25, 24);
   shot.moves = { [turn.id]: turn, [travel.id]: travel };
-  document.reel.clips['c'] = { id: 'c', order: 0, take: 't', from: 1, to: 96, speed: 1, loop: 1, reverse: false };
+  document.reel.clips = {
+    c: newClip({ kind: 'take', take: 't' }, { id: 'c', to: 96 }),
+    filmed: newClip({ kind: 'footage', asset: 'f' }, { id: 'filmed', to: 96, change: 'fade', changeFrames: 24 }),
+  };
+  document.reel.titles['title'] = newTitle({ id: 'title', start: 25, length: 48 });
   return document;
 }
 const shotOf = (document: ProjectDocument) => Object.values(document.shots)[0]!;
@@ -41,6 +45,8 @@ describe('another frame rate', () => {
       const turn = Object.values(shotOf(after).moves).find(({ kind }) => kind === 'turntable')!;
       expect(turn.length * turn.repeat).toBeCloseTo(shotOf(after).length, 9);
       expect(after.reel.clips['c']!.speed).toBeCloseTo(1 / factor, 9);
+      expect(after.reel.clips['filmed']).toMatchObject({ speed: 1, changeFrames: 24 * factor });
+      expect(after.reel.titles['title']).toMatchObject({ start: 1 + 24 * factor, length: 48 * factor });
     }
   });
 

@@ -1,4 +1,15 @@
-import { CLIP, LIMITS, nearest, type Key, type ProjectDocument, type Shot, type Table } from '../document';
+import {
+  CLIP,
+  LIMITS,
+  nearest,
+  REEL,
+  TITLE,
+  type Key,
+  type ProjectDocument,
+  type Reel,
+  type Shot,
+  type Table,
+} from '../document';
 import { behaviourOf, MOVE, MOVE_KINDS, type Move } from './moves';
 
 type FrameRate = ProjectDocument['frameRate'];
@@ -18,7 +29,36 @@ export function conformFrameRate(draft: ProjectDocument, rate: FrameRate): void 
   for (const { maps } of Object.values(draft.finishes))
     for (const { source } of Object.values(maps))
       if (source.kind === 'footage') source.start = Math.round(1 + (source.start - 1) * factor);
-  for (const clip of Object.values(draft.reel.clips)) clip.speed = nearest(CLIP.speed, clip.speed / factor) as number;
+  conformReel(draft.reel, factor);
+}
+
+/** Takes that are there play so much faster or slower; what is filmed has its own rate, and shots are rendered anew. */
+function conformReel(reel: Reel, factor: number): void {
+  const scaled = (thing: object, table: Table, names: string[]) => {
+    const numbers = thing as Record<string, number>;
+    for (const name of names) numbers[name] = nearest(table[name]!, numbers[name]! * factor) as number;
+  };
+  const begun = (thing: { start: number }) =>
+    void (thing.start = nearest(TITLE.start, 1 + (thing.start - 1) * factor) as number);
+  reel.closingFrames = nearest(REEL.closingFrames, reel.closingFrames * factor) as number;
+  for (const clip of Object.values(reel.clips)) {
+    scaled(clip, CLIP, ['length', 'holdBefore', 'holdAfter', 'changeFrames']);
+    if (clip.source.kind === 'take') {
+      clip.speed = nearest(CLIP.speed, clip.speed / factor) as number;
+      clip.speedEnd = nearest(CLIP.speedEnd, clip.speedEnd / factor) as number;
+    }
+    if (clip.source.kind === 'plain' || clip.source.kind === 'shot') {
+      clip.from = nearest(CLIP.from, 1 + (clip.from - 1) * factor) as number;
+      clip.to = nearest(CLIP.to, clip.to * factor) as number;
+    }
+  }
+  for (const title of Object.values(reel.titles)) {
+    begun(title);
+    scaled(title, TITLE, ['length', 'enterFrames', 'leaveFrames']);
+  }
+  for (const sound of Object.values(reel.sounds)) begun(sound);
+  for (const track of Object.values(reel.tracks))
+    conformKeys(track, (frame) => Math.min(LIMITS.framesPerShot, 1 + (frame - 1) * factor));
 }
 
 function conformShot(shot: Shot, factor: number): void {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LAYERS, PICTURE, RENDER, shapeOf, type ProjectDocument, type Shot } from '../document';
 
 const { samples, depth, speckLimit, seed, noiseTarget, secondsPerFrame, motionBlur, step } = RENDER;

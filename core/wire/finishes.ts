@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { ModelFinish } from '../intake';
 import { keptPictureSchema, storedFilesSchema } from './files';
 import { route } from './route';

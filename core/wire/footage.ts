@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { footageSchema, LIMITS } from '../document';
 import { storedFileSchema } from './files';
 import { route } from './route';

@@ -1,7 +1,7 @@
 export { serverEventSchema, type ServerEvent } from './events';
 export { FILES, type KeptPicture, type StoredFile } from './files';
 export { FINISHES, type FinishForm, type ReadFinishes } from './finishes';
-export { FILMS, type Film, type FilmState } from './films';
+export { FILMS, OVER_FILM, type Film, type FilmState } from './films';
 export { FOOTAGE, footageNewsSchema, type FootageJob, type FootageNews, type ReadFootage } from './footage';
 export { KEPT, type KeptFinish } from './kept';
 export {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { FINDINGS, LIMITS, recipeSchema } from '../document';
 import type { ModelSummary, ModelTree } from '../intake';
 import { hashSchema, keptPictureSchema, storedFileSchema, storedFilesSchema } from './files';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { openProjectSchema } from './projects';
 
 /** A refusal, as problem details (RFC 9457); `detail` is a sentence for people. */

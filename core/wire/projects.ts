@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { patchSchema, type DocumentPatch, type ProjectDocument } from '../document';
 import { route } from './route';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LIMITS, type ProjectDocument } from '../document';
 import { DISPLAYS, STILL_FORMAT_NAMES, type Matte, type Probed } from '../develop';
 import { renderSettingsSchema, type Prediction } from '../trace';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** What a few samples of a small frame tell; see predict.ts. */
 const probeSchema = z.object({

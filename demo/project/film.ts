@@ -3,7 +3,7 @@
 // that is there already is used again, so it can be stopped and started.
 import { writeFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
-import { newId, shotsInOrder, type Clip, type ProjectDocument } from '@zippy/core/document';
+import { newClip, shotsInOrder, type Clip, type ProjectDocument } from '@zippy/core/document';
 import { defaultRenderSettings } from '@zippy/core/trace';
 
 const [address = 'http://127.0.0.1:4870', width = '640', samples = '24', seconds = '0'] = process.argv.slice(2);
@@ -56,7 +56,7 @@ for (const [order, { id, length }] of shots.entries()) {
   const take = takes.find(({ shot }) => shot === id)!.id;
   await finished(() => ask<Work>(`/takes/${take}`), 'done');
   console.log('rendered', id);
-  const clip = { id: newId(), order, take, from: 1, to: length, speed: 1, loop: 1, reverse: false };
+  const clip = newClip({ kind: 'take', take }, { order, to: length });
   clips[clip.id] = clip;
 }
 const { revision } = await ask<{ revision: number }>(project);

@@ -6,6 +6,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
+  newClip,
+  newSound,
+  newTitle,
   MAP_SLOTS,
   nearest,
   newAsset,
@@ -87,7 +90,9 @@ function fill(draft: ProjectDocument): void {
     shot.moves[kind] = { ...newMove(kind, target, 1, 10, { present: 1 }), id: kind };
   }
   draft.presets['r'] = { id: 'r', name: 'Own', order: 0, ...structuredClone(draft.render) };
-  draft.reel.clips['c'] = { id: 'c', order: 0, take: 't', from: 1, to: 9, speed: 1, loop: 1, reverse: false };
+  draft.reel.clips['c'] = newClip({ kind: 'take', take: 't' }, { id: 'c', to: 9 });
+  draft.reel.titles['title'] = newTitle({ id: 'title' });
+  draft.reel.sounds['sound'] = newSound({ id: 'sound', name: 'Sound', asset: 'a' });
   draft.takeLooks['t'] = structuredClone(draft.look);
 }
 

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, it } from 'vitest';
 import { exrEnd } from '@zippy/core/develop';
-import { defaultRecipe, makeEdit, newId, type ProjectDocument } from '@zippy/core/document';
+import { defaultRecipe, makeEdit, newClip, newId, type ProjectDocument } from '@zippy/core/document';
 import { defaultRenderSettings } from '@zippy/core/trace';
 import { seeded } from '../../core/intake/testing/broken';
 import { stlBinary } from '../../core/intake/testing/samples';
@@ -149,16 +149,7 @@ async function filmOn(): Promise<void> {
       const { revision, document } = await call<Opened>('GET', `/api/projects/${told.project}`);
       const { edit } = makeEdit(document, 'reel', (draft) => {
         draft.reel.clips = {
-          only: {
-            id: 'only',
-            order: 1,
-            take: done.id,
-            from: 1,
-            to: 3,
-            speed: 1,
-            loop: 1,
-            reverse: false,
-          },
+          only: newClip({ kind: 'take', take: done.id }, { id: 'only', to: 3 }),
         };
       });
       if (edit) {

@@ -71,7 +71,7 @@ export async function openServices(
   await frames.prepare();
   const tracer = new Tracer();
   const takes = new Takes(database, projects, blobs, frames, tracer, events, new PlanThreads());
-  const films = new Films(database, projects, takes, blobs, join(folder, 'films'), events);
+  const films = new Films(database, projects, takes, blobs, files, join(folder, 'films'), events);
   const footages = new Footages(blobs, join(folder, 'blobs'), films.encoder);
   const imports = new Imports(blobs, events, join(folder, 'blobs'));
   const { file, data } = workerFile('developWorker');

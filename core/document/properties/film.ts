@@ -48,15 +48,3 @@ export const SHOT = {
   /** It is part of the film. */
   included: once(toggle(true)),
 } satisfies Table;
-
-/** A take on the reel. */
-export const CLIP = {
-  /** First and last frame of the take that are used. */
-  from: once(count(1, { min: 1, max: LIMITS.framesPerShot })),
-  to: once(count(1, { min: 1, max: LIMITS.framesPerShot })),
-  /** 0.5 plays at half speed. */
-  speed: once(number(1, { unit: '×', min: 0.05, max: 20, step: 0.05 })),
-  /** How often it is shown. */
-  loop: once(count(1, { min: 1, max: 1000 })),
-  reverse: once(toggle(false)),
-} satisfies Table;

@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid';
-import { z } from 'zod';
+import * as z from 'zod';
 import { LIMITS } from './limits';
 
 /** What tells an entity from all others of its project. */

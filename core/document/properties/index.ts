@@ -1,5 +1,5 @@
 import { CAMERA } from './camera';
-import { CLIP, LAYERS, PICTURE, RENDER, SETTINGS, SHOT } from './film';
+import { LAYERS, PICTURE, RENDER, SETTINGS, SHOT } from './film';
 import { SOURCE } from '../../optics/maps';
 import { BLENDS, FINISH, MAP, PROJECTIONS } from './finish';
 import { LABEL } from './label';
@@ -7,6 +7,7 @@ import { LIGHT, TRACK } from './light';
 import { LOOK } from './look';
 import { COPIES, NODE } from './node';
 import type { Property, Table } from './property';
+import { CLIP, REEL, SOUND, TITLE } from './reel';
 import { AIR, BEHIND, FLOOR, GRADIENT, SKY, SURROUNDINGS } from './set';
 
 export { defaultsOf, nearest, shapeOf, type MappedIn, type Property, type Table, type ValueKind } from './property';
@@ -28,12 +29,15 @@ export {
   NODE,
   PICTURE,
   PROJECTIONS,
+  REEL,
   RENDER,
   SETTINGS,
   SHOT,
   SKY,
+  SOUND,
   SOURCE,
   SURROUNDINGS,
+  TITLE,
   TRACK,
 };
 
@@ -65,7 +69,12 @@ const PLACES: readonly (readonly [string, Table])[] = [
   ['shots/*/picture', PICTURE],
   ['shots/*/render', RENDER],
   ['shots/*', SHOT],
+  ['reel/clips/*/look', LOOK],
+  ['reel/picture', PICTURE],
   ['reel/clips/*', CLIP],
+  ['reel/titles/*', TITLE],
+  ['reel/sounds/*', SOUND],
+  ['reel', REEL],
 ];
 const places = PLACES.map(([place, table]) => ({ steps: place.split('/'), table }));
 

@@ -16,6 +16,10 @@ export const LIMITS = {
   stations: 200,
   stops: 64,
   switches: 2000,
+  /** On the reel: clips, and titles and sounds; letters of one title. */
+  clips: 2000,
+  overFilm: 500,
+  titleLetters: 2000,
   nameLength: 200,
   coordinate: 1e7,
 } as const;

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LIMITS } from './limits';
 import type { Value } from './value';
 

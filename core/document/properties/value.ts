@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 const finite = z.number().min(-1e9).max(1e9);
 

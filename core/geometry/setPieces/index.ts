@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { TriangleMesh } from '../sweep';
 import { box } from './box';
 import { cylinder } from './cylinder';

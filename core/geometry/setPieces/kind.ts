@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { length, shapeOf, still, type Property, type Table } from '../../document/properties/property';
 import type { TriangleMesh } from '../sweep';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { idSchema } from '../../document/properties/ids';
 import { LIMITS } from '../../document/properties/limits';
 import { number, place, share, toggle } from '../../document/properties/property';

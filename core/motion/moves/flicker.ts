@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { idSchema } from '../../document/properties/ids';
 import { choice, count, number } from '../../document/properties/property';
 import { LIMITS } from '../../document/properties/limits';

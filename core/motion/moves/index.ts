@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { newId } from '../../document/properties/ids';
 import { defaultsOf } from '../../document/properties/property';
 import type { Vector } from '../../geometry';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { idSchema, nameSchema, pathSchema } from '../../document/properties/ids';
 import { LIMITS } from '../../document/properties/limits';
 import { paceSchema, type Pace } from '../../document/properties/pace';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LIMITS } from '../../document/properties/limits';
 import { CAMERA } from '../../document/properties/camera';
 import { shapeOf, toggle } from '../../document/properties/property';

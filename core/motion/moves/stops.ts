@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LIMITS } from '../../document/properties/limits';
 import { valueSchema, type Value } from '../../document/properties/value';
 import { blendValues } from './blend';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LIMITS } from '../../document/properties/limits';
 import { choice, number } from '../../document/properties/property';
 import { valueSchema, type Value } from '../../document/properties/value';

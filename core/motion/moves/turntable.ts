@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { angle, number } from '../../document/properties/property';
 import { quaternionAbout } from '../../geometry';
 import { ABOUT_CENTER, CENTER, turnAbout } from './center';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { defaultsOf, type Table } from '../../document/properties/property';
 import { facing } from './facing';
 import { footage } from './footage';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { shapeOf, type Table } from '../../document/properties/property';
 
 /** All that core knows of what a map takes its values from. */

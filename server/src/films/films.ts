@@ -3,18 +3,46 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
-import { inOrder, lookOf, newId, UserProblem } from '@zippy/core/document';
+import { lookOf, newId, UserProblem, type ProjectDocument, type Reel } from '@zippy/core/document';
 import { encodingSchema, type Encoding } from '@zippy/core/wire';
-import { filmFormat, filmFrames, type FilmFormatName, type FilmQuality } from '@zippy/core/reel';
+import {
+  deliveredFrames,
+  deliveredSize,
+  filmFormat,
+  filmPicture,
+  heardSounds,
+  layFilm,
+  outlineKey,
+  spinOrder,
+  spinRows,
+  type Delivery,
+  type Film,
+  type TitleOutline,
+} from '@zippy/core/reel';
 import type { Events } from '../events/events';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
 import { FilmRow } from '../storage/entities';
 import { isDiskFull } from '../storage/reserve';
+import type { Files } from '../imports/files';
 import type { Takes } from '../takes/takes';
 import { startWorker } from '../workers/startWorker';
+import { FILM_PARTS, type FilmJob } from './filmJob';
 
-const PART = /\.part\./;
+const PART = /\.part\.|\.foretold$/;
+/** Of a film's picture. */
+const MOST_PIXELS = 34e6;
+/** Frames by which the size of a film is foretold: some in a row, as encoders see them, from three places. */
+const SAMPLED = 3;
+const IN_A_ROW = 8;
+
+function sampleOf(frames: readonly number[]): number[] {
+  if (frames.length <= SAMPLED * IN_A_ROW) return [...frames];
+  return Array.from({ length: SAMPLED }, (_, k) => {
+    const start = Math.floor((k * (frames.length - IN_A_ROW)) / (SAMPLED - 1));
+    return frames.slice(start, start + IN_A_ROW);
+  }).flat();
+}
 /** Milliseconds an encoder may take to end when the server does. */
 const CLOSING = 4000;
 
@@ -36,52 +64,30 @@ export class Films {
     private readonly projects: Projects,
     private readonly takes: Takes,
     private readonly blobs: Blobs,
+    private readonly files: Files,
     private readonly folder: string,
     private readonly events: Events,
   ) {}
 
-  async create(project: string, format: FilmFormatName, quality: FilmQuality = 'good'): Promise<FilmRow> {
-    const ffmpeg = this.encoder;
-    if (!ffmpeg && filmFormat(format).encode) {
-      throw new UserProblem(
-        'encoder-missing',
-        'ffmpeg is not installed on this machine, so films cannot be written. Install it (on Debian: apt install ffmpeg), or export PNG frames.',
-        501,
-      );
-    }
-    const { name, part } = await this.projects.withPart(project, ['frameRate', 'reel', 'look', 'takeLooks', 'shots']);
-    const shown = filmFrames(inOrder(part.reel.clips));
-    if (shown.length === 0) throw new UserProblem('reel-empty', 'The reel is empty. Put a take on it first.', 422);
-    const frames = [];
-    const shots = new Map<string, string>();
-    for (const { take, frame } of shown) {
-      const { path, before, after } = await this.takes.frameBesides(take, frame);
-      let shot = shots.get(take);
-      if (shot === undefined) shots.set(take, (shot = (await this.takes.show(take)).shot));
-      const look = lookOf(part, shot, take);
-      frames.push({ path, before, after, look, lookup: await this.blobs.lookupPath(look) });
-    }
+  /** Has a film made of the reel as it is. */
+  async create(project: string, delivery: Delivery): Promise<FilmRow> {
+    const { job, film } = await this.prepare(project, delivery);
+    const { width, height } = deliveredSize(delivery, film.size);
     const row: FilmRow = {
       id: newId(),
       project,
-      name,
-      format,
+      name: job.name,
+      format: delivery.format,
+      about: `${width} × ${height}`,
       state: 'encoding',
-      frames: frames.length,
+      frames: job.frames.length,
       encoded: 0,
       bytes: 0,
       failure: '',
       createdAt: Date.now(),
     };
     await this.database.getRepository(FilmRow).insert(row);
-    const worker = startWorker('filmWorker', {
-      format,
-      quality,
-      frames,
-      rate: part.frameRate,
-      output: this.path(row),
-      ffmpeg: ffmpeg ?? '',
-    });
+    const worker = startWorker('filmWorker', { ...job, output: this.path(row) });
     this.working.set(row.id, { worker, row });
     worker.on('message', (message: unknown) => {
       const { data } = encodingSchema.safeParse(message);
@@ -89,6 +95,116 @@ export class Films {
     });
     worker.on('error', (error) => void this.hear(row, { failure: error.message }));
     return row;
+  }
+
+  /** What a film would take on the disk, by some of its frames, in bytes. Aborting ends it. */
+  async foretell(project: string, delivery: Delivery, signal: AbortSignal): Promise<{ bytes: number; frames: number }> {
+    const { job } = await this.prepare(project, delivery);
+    const all = job.frames;
+    const frames = sampleOf(all);
+    const output = join(this.folder, `${newId()}.foretold`);
+    const worker = startWorker('filmWorker', { ...job, frames, output });
+    const stop = () => worker.postMessage('stop');
+    signal.addEventListener('abort', stop);
+    try {
+      const failure = await new Promise<string | null>((resolve) => {
+        worker.on('message', (message: unknown) => {
+          const { data } = encodingSchema.safeParse(message);
+          if (data?.failure !== undefined) resolve(data.failure);
+          if (data?.done || data?.stopped) resolve(null);
+        });
+        worker.on('error', ({ message }) => resolve(message));
+        worker.on('exit', () => resolve('its thread ended'));
+      });
+      if (failure !== null) throw new UserProblem('film-failed', `The size cannot be told: ${failure}.`, 422);
+      const { size } = await stat(output).catch(() => ({ size: 0 }));
+      // Pages hold their pictures whatever the film's frames are.
+      const share = filmFormat(delivery.format).plan.by === 'viewer' ? 1 : all.length / frames.length;
+      return { bytes: Math.round(size * share), frames: all.length };
+    } finally {
+      signal.removeEventListener('abort', stop);
+      await rm(output, { force: true });
+    }
+  }
+
+  /** Gathers what a film is made of. @throws UserProblem where something of it is not there */
+  private async prepare(project: string, delivery: Delivery): Promise<{ job: Omit<FilmJob, 'output'>; film: Film }> {
+    const ffmpeg = this.encoder;
+    const { plan } = filmFormat(delivery.format);
+    if (!ffmpeg && plan.by === 'encoder') {
+      throw new UserProblem(
+        'encoder-missing',
+        'ffmpeg is not installed on this machine, so films cannot be written. Install it (on Debian: apt install ffmpeg), or export PNG frames.',
+        501,
+      );
+    }
+    const { name, part } = await this.projects.withPart(project, [...FILM_PARTS]);
+    const takes = await this.takes.list(project);
+    const film = layFilm(part, takes);
+    if (film.frames === 0) throw new UserProblem('reel-empty', 'The reel is empty. Put a take on it first.', 422);
+    const { width, height } = deliveredSize(delivery, film.size);
+    if (width * height > MOST_PIXELS)
+      throw new UserProblem('film-large', `Films of ${width} × ${height} pixels cannot be made here: at most ${MOST_PIXELS / 1e6} million. Choose a smaller size.`, 422); // prettier-ignore
+    const { leastSide, title } = filmFormat(delivery.format);
+    if (Math.min(width, height) < leastSide)
+      throw new UserProblem('film-small', `${title} needs at least ${leastSide} pixels a side; this film has ${width} × ${height}. Choose a larger size.`, 422); // prettier-ignore
+    const gone = film.clips.findIndex(({ source }) => source.fault === 'gone' || source.fault === 'not-rendered');
+    if (gone >= 0)
+      throw new UserProblem('clip-gone', `Clip ${gone + 1} on the reel: ${film.clips[gone]!.source.name}. Take it off the reel, or render it.`, 422); // prettier-ignore
+    const frames =
+      plan.by === 'viewer'
+        ? spinOrder(spinRows(film, delivery.pictures)).map(({ frame }) => frame)
+        : deliveredFrames(delivery, film.frames);
+    const heard = heardSounds(part, film.rate, film.frames / film.rate);
+    const { frameRate, picture, reel, assets, shots } = part;
+    const job = {
+      name,
+      delivery,
+      document: { frameRate, picture, reel, assets, shots },
+      takes: takes.filter(({ id }) => film.clips.some(({ source: { of } }) => of && 'take' in of && of.take.id === id)),
+      frames,
+      paths: await this.pathsOf(film, frames),
+      looks: await this.looksOf(film, part),
+      blobs: this.blobs.folder,
+      outlines: await this.outlinesOf(reel, assets),
+      sounds: heard.map(({ hash }) => this.blobs.path(hash)),
+      ffmpeg: ffmpeg ?? '',
+    };
+    return { job, film };
+  }
+
+  private async pathsOf(film: Film, frames: readonly number[]): Promise<FilmJob['paths']> {
+    const paths: FilmJob['paths'] = {};
+    for (const frame of frames)
+      for (const { laid, frames: shown } of filmPicture(film, frame).shown) {
+        const { of } = laid.source;
+        if (!of || !('take' in of)) continue;
+        for (const { frame: number } of shown) paths[`${of.take.id}@${number}`] ??= await this.takes.frameBesides(of.take.id, number);
+      }
+    return paths;
+  } // prettier-ignore
+
+  private async looksOf(film: Film, part: Parameters<typeof lookOf>[0]): Promise<FilmJob['looks']> {
+    const looks: FilmJob['looks'] = {};
+    for (const { clip, source } of film.clips) {
+      const take = source.of && 'take' in source.of ? source.of.take : null;
+      const look = clip.look ?? (take && lookOf(part, take.shot, take.id));
+      if (look) looks[clip.id] = { look, lookup: await this.blobs.lookupPath(look) };
+    }
+    return looks;
+  }
+
+  private async outlinesOf(reel: Reel, assets: ProjectDocument['assets']): Promise<FilmJob['outlines']> {
+    const outlines: FilmJob['outlines'] = {};
+    for (const title of Object.values(reel.titles))
+      if (title.picture === null) outlines[outlineKey(title)] ??= await this.outline(title, assets);
+    return outlines;
+  }
+
+  /** Words as outlines. A font that is gone is replaced by one that is shipped. */
+  outline({ words, font }: { words: string; font: string }, assets: ProjectDocument['assets']): Promise<TitleOutline> {
+    const own = assets[font]?.kind === 'font' ? assets[font] : null;
+    return this.files.outline(words, own ? { path: this.blobs.path(own.hash), name: own.name } : { font });
   }
 
   /** Enters a film that was made elsewhere; its file is put under its id by the caller. */
@@ -99,6 +215,7 @@ export class Films {
       project,
       name,
       format: 'mp4',
+      about: '',
       state: 'done',
       frames: 0,
       encoded: 0,

@@ -11,6 +11,7 @@ import { filmRoutes } from './filmRoutes';
 import { finishRoutes } from './finishRoutes';
 import { footageRoutes } from './footageRoutes';
 import { keptRoutes } from './keptRoutes';
+import { overFilmRoutes } from './overFilmRoutes';
 import { modelRoutes } from './modelRoutes';
 import { hostOf, isOwnHost } from './ownHost';
 import { answerProblems } from './problems';
@@ -85,6 +86,7 @@ export function createApp(services: Services, page: string | null, hosts: readon
     footageRoutes(services),
     takeRoutes(services),
     filmRoutes(services),
+    overFilmRoutes(services),
     keptRoutes(services),
   );
 

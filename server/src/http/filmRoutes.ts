@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { FILMS } from '@zippy/core/wire';
 import type { Services } from '../services';
+import { abandonedWith } from './asked';
 import { attachment } from './attachment';
 import { serve, serveItself } from './serve';
 
@@ -8,7 +9,10 @@ import { serve, serveItself } from './serve';
 export function filmRoutes({ films, reserve }: Services): Router {
   const router = Router();
   serve(router, FILMS.list, ({ parameters: { id } }) => films.list(id));
-  serve(router, FILMS.create, ({ parameters: { id }, body: { format, quality } }) => films.create(id, format, quality));
+  serve(router, FILMS.create, ({ parameters: { id }, body }) => films.create(id, body));
+  serve(router, FILMS.foretell, ({ parameters: { id }, body, response }) =>
+    films.foretell(id, body, abandonedWith(response)),
+  );
   serve(router, FILMS.stop, ({ parameters: { id } }) => films.stop(id));
   serve(router, FILMS.remove, ({ parameters: { id } }) => reserve.spend(() => films.remove(id)));
   serveItself(router, FILMS.file, async ({ parameters: { id }, query: { save }, response }) => {

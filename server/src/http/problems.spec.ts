@@ -2,7 +2,7 @@ import express from 'express';
 import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { z } from 'zod';
+import * as z from 'zod';
 import { newDocument, UserProblem } from '@zippy/core/document';
 import { RevisionConflict } from '../projects/projects';
 import { answerProblems } from './problems';

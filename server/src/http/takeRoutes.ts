@@ -1,30 +1,16 @@
 import { pipeline } from 'node:stream/promises';
-import { Router, type Response } from 'express';
-import { lookSchema, UserProblem, type Look } from '@zippy/core/document';
+import { Router } from 'express';
+import { UserProblem } from '@zippy/core/document';
 import { LAYER_RANGE, TAKES } from '@zippy/core/wire';
 import type { Services } from '../services';
+import { abandonedWith, readLook } from './asked';
 import { attachment } from './attachment';
 import { serve, serveItself, Text } from './serve';
-
-function readLook(text: string | undefined): Look {
-  try {
-    return lookSchema.parse(JSON.parse(text!));
-  } catch {
-    throw new UserProblem('request-invalid', 'The request says no look to develop the frame with.', 422);
-  }
-}
 
 /** @throws UserProblem `not-found` where that is no number of a frame */
 function readNumber(text: string): number {
   if (!/^\d{1,6}$/.test(text)) throw new UserProblem('not-found', 'There is no such frame.', 404);
   return Number(text);
-}
-
-/** Aborted when nobody waits for the answer any more. */
-function abandonedWith(response: Response): AbortSignal {
-  const abandoned = new AbortController();
-  response.on('close', () => abandoned.abort());
-  return abandoned.signal;
 }
 
 /** Takes and their frames. */

@@ -88,7 +88,17 @@ describe('files besides models', () => {
     await expect(files.surroundings(stored(text), 'vast.hdr')).rejects.toThrow(/larger than 8192/);
   });
 
-  it('that are drawings are refused with what to do', async () => {
+  it('that are drawings become pixels, as large as they are of use, and fetch nothing', async () => {
+    const inner = '<image href="file:///etc/hostname" width="4" height="2"/><rect width="2" height="2" fill="#f00"/>';
+    const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="4" height="2">${inner}</svg>`;
+    const { png } = await files.picture(stored(new TextEncoder().encode(drawing)), 'logo.svg');
+    const { data, info } = await sharp(png).raw().toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height]).toEqual([4096, 2048]);
+    const at = (x: number) => [...data.subarray(4 * (1024 * 4096 + x)).subarray(0, 4)];
+    expect([at(1000), at(3000)]).toEqual([[255, 0, 0, 255], [0, 0, 0, 0]]); // prettier-ignore
+  });
+
+  it('that are damaged drawings are refused with what to do', async () => {
     for (const head of [
       '<svg xmlns="http://www.w3.org/2000/svg">',
       '<?xml version="1.0"?><svg>',

@@ -1,6 +1,7 @@
 import { stat } from 'node:fs/promises';
 import type { NormalPicture } from './picture';
-import type { FileTask } from '../workers/fileWorker';
+import type { TitleOutline } from '@zippy/core/reel';
+import type { FileTask, Fonts, LookedInto } from '../workers/fileWorker';
 import { GuardedPool } from '../workers/guardedPool';
 
 const GUARDS = { threads: 2, seconds: 30, megabytes: 3072 };
@@ -26,7 +27,17 @@ export class Files {
     await this.read({ kind: 'lookup', path, name });
   }
 
-  private async read<R>(task: FileTask): Promise<R> {
+  /** Words as outlines. @throws UserProblem `font-broken` or `file-endless` */
+  outline(words: string, font: Fonts): Promise<TitleOutline> {
+    return this.pool.run({ kind: 'outline', words, font }, 'The title', SECONDS.least);
+  }
+
+  /** How a font calls itself. @throws UserProblem `font-broken` or `file-endless` */
+  font(path: string, name: string): Promise<{ name: string }> {
+    return this.read({ kind: 'font', path, name });
+  }
+
+  private async read<R>(task: LookedInto): Promise<R> {
     const { size } = await stat(task.path);
     const { least, perMegabyte, most } = SECONDS;
     // A picture may be packed a hundredfold.

@@ -31,12 +31,7 @@ export interface NormalPicture {
  * @throws UserProblem `picture-broken`
  */
 export async function normalizePicture(bytes: Uint8Array<ArrayBuffer>, name: string): Promise<NormalPicture> {
-  if (isDrawing(bytes))
-    throw new UserProblem(
-      'picture-broken',
-      `"${name}" is a drawing (SVG), which has no pixels. Export it as PNG, as large as it shall be on the surface.`,
-      422,
-    );
+  if (isDrawing(bytes)) return normalizePicture(await drawn(bytes, name), name);
   if (isFloatFile(bytes)) return ofDeep(readDeepFile(bytes, name));
   const unpacked = await unpack(bytes, name);
   const raw = unpacked && { raw: { width: unpacked.width, height: unpacked.height, channels: 4 as const } };
@@ -104,6 +99,29 @@ function isDrawing(bytes: Uint8Array): boolean {
 }
 
 const isGzip = (bytes: Uint8Array): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b;
+
+/** Longest side of a drawing that is turned into pixels, and what drawings are measured by. */
+const DRAWN_PIXELS = 4096;
+const UNITS_PER_INCH = 72;
+
+/** A drawing as pixels, as large as it is of use. It fetches nothing that it names. @throws UserProblem `picture-broken` */
+async function drawn(bytes: Uint8Array, name: string): Promise<Uint8Array<ArrayBuffer>> {
+  try {
+    const { width, height } = await sharp(bytes).metadata();
+    const density = Math.min(20_000, Math.max(1, (UNITS_PER_INCH * DRAWN_PIXELS) / Math.max(width, height)));
+    const picture = sharp(bytes, { density, limitInputPixels: 4 * DRAWN_PIXELS ** 2 }).timeout({
+      seconds: MOST_SECONDS,
+    });
+    const inside = { fit: 'inside' } as const;
+    return new Uint8Array(await picture.resize(DRAWN_PIXELS, DRAWN_PIXELS, inside).ensureAlpha().png().toBuffer());
+  } catch {
+    throw new UserProblem(
+      'picture-broken',
+      `"${name}" is a drawing that cannot be read: it is damaged, has no size, or takes too long. Export it as PNG.`,
+      422,
+    );
+  }
+}
 
 /** Pixels of the kinds that the picture library does not know; null of all others. */
 async function unpack(bytes: Uint8Array, name: string) {

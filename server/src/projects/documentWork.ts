@@ -22,6 +22,7 @@ export type DocumentPart =
   | 'colourways'
   | 'shots'
   | 'frameRate'
+  | 'picture'
   | 'reel'
   | 'look'
   | 'takeLooks'

@@ -13,7 +13,7 @@ const HASH = /^[0-9a-f]{64}$/;
 export class Blobs {
   /** @param most bytes of the largest file that is taken */
   constructor(
-    private readonly folder: string,
+    readonly folder: string,
     private readonly most = MOST_FILE_BYTES,
   ) {}
 

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { DataSource } from 'typeorm';
 import { EditRow, FilmRow, FrameRow, KeptFinishRow, ProjectRow, TakeCountRow, TakeRow, VersionRow } from './entities';
 import {
+  AboutFilms1796400000000,
   CountOfTakes1796000000000,
   FirstTables1763850000000,
   FramesOfTakes1795900000000,
@@ -23,6 +24,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
       SceneOfTakes1796100000000,
       KeptFinishes1796200000000,
       NamedSaves1796300000000,
+      AboutFilms1796400000000,
     ],
     migrationsRun: true,
     synchronize: false,

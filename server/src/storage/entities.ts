@@ -83,6 +83,8 @@ export class FilmRow {
   @Index() @Column('text') project!: string;
   @Column('text') name!: string;
   @Column('text') format!: FilmFormatName;
+  /** Its size, in words. */
+  @Column('text') about!: string;
   @Column('text') state!: FilmState;
   @Column('integer') frames!: number;
   @Column('integer') encoded!: number;

@@ -1,6 +1,6 @@
 import { mkdir, open, readFile, rename, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Interrupted } from '@zippy/core/trace';
 
 /** Bytes of a frame in the middle beyond which it is not kept: it begins anew. */

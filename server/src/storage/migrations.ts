@@ -81,6 +81,19 @@ export class NamedSaves1796300000000 implements MigrationInterface {
   }
 }
 
+/** Films tell their size. */
+export class AboutFilms1796400000000 implements MigrationInterface {
+  name = 'AboutFilms1796400000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE film ADD COLUMN about text NOT NULL DEFAULT ''`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query(`ALTER TABLE film DROP COLUMN about`);
+  }
+}
+
 /** Finishes are kept for all projects. */
 export class KeptFinishes1796200000000 implements MigrationInterface {
   name = 'KeptFinishes1796200000000';

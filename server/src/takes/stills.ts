@@ -2,6 +2,7 @@ import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
+import sharp from 'sharp';
 import yazl from 'yazl';
 import {
   fileName,
@@ -78,6 +79,20 @@ export class Stills {
       display: 'bt709' as const,
     };
     return { ...(await this.develop(take, request, signal)), final };
+  }
+
+  /** A picture of what was filmed, to look at. @param look null shows it as it is */
+  async filmed(path: string, look: Look | null, width: number | null, signal: AbortSignal): Promise<Uint8Array> {
+    if (look === null) {
+      const picture = sharp(path);
+      return (width === null ? picture : picture.resize({ width, withoutEnlargement: true })).webp().toBuffer();
+    }
+    const request = {
+      ...{ path, before: null, after: null, filmed: true, look, lookup: await this.blobs.lookupPath(look), frame: 1 },
+      ...{ format: 'webp' as const, width, layer: null, matte: null, ground: null, dotsPerInch: null },
+      display: 'bt709' as const,
+    };
+    return (await this.rooms.develop(request, signal)).files[0]!.bytes;
   }
 
   /** What a frame says at a point, in parts of its width and height. */

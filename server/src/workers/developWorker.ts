@@ -25,6 +25,7 @@ import {
 } from '@zippy/core/develop';
 import { defaultLook, UserProblem, type Look } from '@zippy/core/document';
 import { linearFromHex } from '@zippy/core/optics';
+import { filmedFrame } from '../films/filmedFrame';
 import type { Answer } from './answering';
 import { learnedFilter } from './learnedFilter';
 import { compileKernel } from './compileKernel';
@@ -36,6 +37,8 @@ const darkroom = await Darkroom.open(await compileKernel());
 
 export interface DevelopRequest {
   path: string;
+  /** It is a picture of what was filmed, and no frame of a take. */
+  filmed?: boolean;
   /** Frames of the same take beside it; null where there is none, or the same picture. */
   before: string | null;
   after: string | null;
@@ -82,8 +85,8 @@ const read = async (path: string, { lights }: Look): Promise<LinearFrame> =>
   decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
 
 /** The frame with its neighbours, and what the learned filter makes of it. */
-async function opened({ path, before, after, look, width }: DevelopRequest) {
-  const frame = await read(path, look);
+async function opened({ path, before, after, look, width, filmed }: DevelopRequest) {
+  const frame = filmed ? await filmedFrame(path) : await read(path, look);
   const steady = look.denoise > 0;
   const neighbours = {
     before: steady && before ? await read(before, look) : null,

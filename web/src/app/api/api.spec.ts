@@ -1,6 +1,7 @@
 import '@angular/compiler';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { defaultLook } from '@zippy/core/document';
+import { deliverySchema } from '@zippy/core/reel';
 import type { Film } from '@zippy/core/wire';
 import { Api, ServerLost, ServerProblem } from './api';
 
@@ -15,6 +16,7 @@ describe('a call of the server', () => {
       id: 'film',
       name: 'F',
       format: 'mp4',
+      about: '',
       state: 'encoding',
       frames: 2,
       encoded: 0,
@@ -23,14 +25,11 @@ describe('a call of the server', () => {
       createdAt: 1,
     };
     const fetch = answer(201, film);
+    const delivery = deliverySchema.parse({ format: 'mp4', quality: 'small' });
     vi.stubGlobal('fetch', fetch);
-    expect(await api.createFilm('p', 'mp4', 'small')).toEqual(film);
+    expect(await api.createFilm('p', delivery)).toEqual(film);
     const [path, { method, body }] = fetch.mock.calls[0] as unknown as [string, { method: string; body: string }];
-    expect([path, method, JSON.parse(body)]).toEqual([
-      '/api/projects/p/films',
-      'POST',
-      { format: 'mp4', quality: 'small' },
-    ]);
+    expect([path, method, JSON.parse(body)]).toEqual(['/api/projects/p/films', 'POST', delivery]);
   });
 
   it('that is refused throws the server’s sentence, its code and its status', async () => {

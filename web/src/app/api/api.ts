@@ -1,7 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { Matte } from '@zippy/core/develop';
 import type { DocumentPatch, Look, ProjectDocument, Recipe } from '@zippy/core/document';
-import type { FilmFormatName, FilmQuality } from '@zippy/core/reel';
+import type { Delivery } from '@zippy/core/reel';
 import type { RenderSettings } from '@zippy/core/trace';
 import {
   addressOf,
@@ -11,6 +11,7 @@ import {
   FOOTAGE,
   KEPT,
   MODELS,
+  OVER_FILM,
   PROJECTS,
   SERVER,
   TAKES,
@@ -109,8 +110,11 @@ export class Api {
   removeKept = (id: string) => ask(KEPT.remove, { id });
 
   films = (project: string) => ask(FILMS.list, { id: project });
-  createFilm = (project: string, format: FilmFormatName, quality: FilmQuality) =>
-    ask(FILMS.create, { id: project }, { format, quality });
+  createFilm = (project: string, delivery: Delivery) => ask(FILMS.create, { id: project }, delivery);
+  foretellFilm = (project: string, delivery: Delivery) => ask(FILMS.foretell, { id: project }, delivery);
+  outlineTitle = (words: string, font: string | StoredFile) => ask(OVER_FILM.outline, {}, { words, font });
+  readFont = (name: string, hash: string) => ask(OVER_FILM.font, {}, { name, hash });
+  keepSound = (name: string, hash: string) => ask(OVER_FILM.sound, {}, { name, hash });
   removeFilm = (id: string) => ask(FILMS.remove, { id });
   stopFilm = (id: string) => ask(FILMS.stop, { id });
 

@@ -1,7 +1,17 @@
 import type { Recipe } from '@zippy/core/document';
 import type { Display, StillFormatName } from '@zippy/core/develop';
 import type { Look } from '@zippy/core/document';
-import { addressOf, FILES, FILMS, FINISHES, type FinishForm, MODELS, PROJECTS, TAKES } from '@zippy/core/wire';
+import {
+  addressOf,
+  FILES,
+  FILMS,
+  FINISHES,
+  type FinishForm,
+  MODELS,
+  OVER_FILM,
+  PROJECTS,
+  TAKES,
+} from '@zippy/core/wire';
 import { insteadQuery, type ShownInstead } from './api';
 
 /** A file by its content. */
@@ -16,6 +26,14 @@ export const portraitUrl = (job: string, { up, front }: Pick<Recipe, 'up' | 'fro
   addressOf(MODELS.portrait, { id: job }, { up, front: String(front) });
 /** A film. @param save has the browser keep it under its name instead of showing it */
 export const filmUrl = (id: string, save = false): string => addressOf(FILMS.file, { id }, save ? { save: '' } : {});
+
+/** A picture of what was filmed. @param look null shows it as it is */
+export const filmedUrl = (hash: string, look: Look | null, width?: number): string =>
+  addressOf(
+    OVER_FILM.filmed,
+    { hash },
+    { ...(look && { look: JSON.stringify(look) }), ...(width && { width: String(width) }) },
+  );
 
 /** How frames leave. */
 export interface Leaving {

@@ -29,11 +29,15 @@ import { ProjectCardComponent } from './project-card.component';
 import { TakeAboutComponent } from './take-about.component';
 import { TakeChangesComponent } from './take-changes.component';
 import { TakeFilesComponent } from './take-files.component';
+import { ClipToolsComponent } from './clip-tools.component';
+import { TitleToolsComponent } from './title-tools.component';
 import { TreePlaceComponent } from './tree-place.component';
 import { TurningPointComponent } from './turning-point.component';
 import { paceKeys } from '../store/edits/strip-edits';
 
 const COLLECTIONS = { node: 'nodes', finish: 'finishes', light: 'lights', camera: 'cameras', shot: 'shots' } as const;
+/** What lies over and under the film, which has names of its own. */
+const ON_REEL = { title: 'titles', sound: 'sounds' } as const;
 
 /** Fields of a card that are found at a glance. */
 const SHORT = 8;
@@ -47,6 +51,8 @@ const WORDS: Record<SelectionKind, string> = {
   move: 'move',
   take: 'take',
   clip: 'clip',
+  title: 'title',
+  sound: 'sound',
 };
 
 /** The card of whatever is selected. */
@@ -54,6 +60,7 @@ const WORDS: Record<SelectionKind, string> = {
   selector: 'zr-card',
   imports: [
     TreePlaceComponent,
+    ClipToolsComponent,
     CopiesComponent,
     FieldGroupsComponent,
     FinishMapsComponent,
@@ -75,6 +82,7 @@ const WORDS: Record<SelectionKind, string> = {
     TakeChangesComponent,
     TakeFilesComponent,
     TextFieldComponent,
+    TitleToolsComponent,
     TurningPointComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -121,6 +129,12 @@ const WORDS: Record<SelectionKind, string> = {
       @if (primary.kind === 'light' && studio.selection().length === 1 && seeking() === '') {
         <zr-lamp-shine [light]="primary.id" />
         <zr-lamp-parts [light]="primary.id" />
+      }
+      @if (primary.kind === 'clip' && studio.selection().length === 1) {
+        <zr-clip-tools [clip]="primary.id" />
+      }
+      @if (primary.kind === 'title' && studio.selection().length === 1) {
+        <zr-title-tools [title]="primary.id" />
       }
       @if (movesPicked().length > 0) {
         <zr-move-tools [ids]="movesPicked()" />
@@ -174,7 +188,11 @@ export class CardComponent {
   readonly movesPicked = computed(() =>
     this.studio.selection().flatMap(({ kind, id }) => (kind === 'move' ? [id] : [])),
   );
-  readonly named = computed(() => this.collection() !== null && this.studio.selection().length === 1);
+  readonly named = computed(
+    () =>
+      (this.collection() !== null || (this.studio.primary()?.kind ?? '') in ON_REEL) &&
+      this.studio.selection().length === 1,
+  );
   readonly title = computed(() => {
     const primary = this.studio.primary()!;
     const selection = this.studio.selection();
@@ -184,9 +202,15 @@ export class CardComponent {
     if (collection) return this.studio.document()[collection][primary.id]?.name ?? '';
     if (primary.kind === 'take')
       return `Take ${this.studio.takes().find((take) => take.id === primary.id)?.number ?? ''}`;
+    if (primary.kind === 'title' || primary.kind === 'sound')
+      return this.studio.document().reel[ON_REEL[primary.kind]][primary.id]?.name ?? '';
     return primary.kind === 'move' ? (this.studio.shot()?.moves[primary.id]?.name ?? 'Move') : 'Clip';
   });
-  readonly groups = computed((): FieldGroup[] => sharedGroups(this.studio.document(), this.studio.selection()));
+  readonly groups = computed((): FieldGroup[] =>
+    sharedGroups(this.studio.document(), this.studio.selection(), this.takes()),
+  );
+  /** Only clips ask for them: a take tells often how far it is. */
+  private readonly takes = computed(() => (this.studio.primary()?.kind === 'clip' ? this.studio.takes() : []));
   private readonly finish = computed(() => {
     const { nodes } = this.studio.document();
     const dressed = this.studio.dressed();
@@ -215,7 +239,7 @@ export class CardComponent {
   /** Pace of the key that was picked last; null where none is. */
   readonly keyPace = computed((): Pace | null => {
     const mark = this.studio.keys().at(-1);
-    const track = mark && this.studio.shot()?.tracks[mark.path];
+    const track = mark && this.studio.keysOf(mark.path);
     return track?.find((key) => key.frame === mark?.frame)?.pace ?? null;
   });
 
@@ -246,10 +270,23 @@ export class CardComponent {
 
   setKeyPace(pace: Pace, gesture: string): void {
     const [keys, shot] = [this.studio.keys(), this.studio.shotId()];
-    if (shot) this.studio.edit('Pace', (draft) => paceKeys(draft.shots[shot]!, keys, pace), gesture);
+    this.studio.edit(
+      'Pace',
+      (draft) => {
+        paceKeys(draft.reel, keys, pace);
+        if (shot) paceKeys(draft.shots[shot]!, keys, pace);
+      },
+      gesture,
+    );
   }
 
   rename(name: string): void {
+    const primary = this.studio.primary()!;
+    if (primary.kind === 'title' || primary.kind === 'sound') {
+      const all = ON_REEL[primary.kind];
+      this.studio.edit('Rename', ({ reel }) => void (reel[all][primary.id] && (reel[all][primary.id]!.name = name)));
+      return;
+    }
     const collection = this.collection();
     if (collection) this.things.rename(collection, this.studio.primary()!.id, name);
   }

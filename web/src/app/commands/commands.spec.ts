@@ -125,7 +125,7 @@ describe('everything by words', () => {
   it('is found by what it is called, by everyday words, and a letter off', () => {
     expect(names('undo')[0]).toBe('Undo');
     expect(names('key light')).toContain('Add a light: Panel');
-    expect(names('mp4')[0]).toBe('Deliver the film');
+    expect(names('mp4')[0]).toBe('Make a film file');
     expect(names('fullscreen')[0]).toBe('Only the picture');
     expect(names('duplicte')).toContain('Duplicate selected parts');
     expect(names('no such thing at all')).toEqual([]);

@@ -7,6 +7,8 @@ import { Playback } from '../store/playback';
 import { Studio } from '../store/studio';
 import { Parts } from '../store/edits/parts';
 import { Shots } from '../store/edits/shots';
+import { ReelEdits } from '../store/edits/reel-edits';
+import { ReelFilm } from '../store/reel/reel-film';
 import { Things } from '../store/edits/things';
 import { Clipboard } from '../store/edits/clipboard';
 import { Session } from '../store/session';
@@ -32,6 +34,8 @@ export class Commands {
   private readonly session = inject(Session);
   private readonly playback = inject(Playback);
   private readonly clipboard = inject(Clipboard);
+  private readonly reel = inject(ReelFilm);
+  private readonly reelEdits = inject(ReelEdits);
   private readonly application = inject(ApplicationRef);
   /** How what has the focus got it. */
   private focusedBy: FocusOrigin = null;
@@ -73,15 +77,20 @@ export class Commands {
         name: 'Play and render from here',
         words: 'in point begin range start',
         keys: '[',
-        run: () => this.setRange('in'),
+        run: () => (this.reel.shown() ? this.reelEdits.trimTo('start') : this.setRange('in')),
       },
-      { name: 'Play and render up to here', words: 'out point end range', keys: ']', run: () => this.setRange('out') },
+      {
+        name: 'Play and render up to here',
+        words: 'out point end range',
+        keys: ']',
+        run: () => (this.reel.shown() ? this.reelEdits.trimTo('end') : this.setRange('out')),
+      },
       { name: 'Play and render all of the shot', words: 'in out clear range', run: () => this.setRange(null) },
       { name: 'Mark this frame', words: 'marker note bookmark', keys: "'", run: () => this.markFrame() },
-      { name: 'Next frame', keys: '.', run: () => studio.goTo(studio.frame() + 1) },
-      { name: 'Frame before', keys: ',', run: () => studio.goTo(studio.frame() - 1) },
-      { name: 'First frame', keys: 'Home', run: () => studio.goTo(1) },
-      { name: 'Last frame', keys: 'End', run: () => studio.goTo(studio.shot()?.length ?? 1) },
+      { name: 'Next frame', keys: '.', run: () => this.playback.step(1) },
+      { name: 'Frame before', keys: ',', run: () => this.playback.step(-1) },
+      { name: 'First frame', keys: 'Home', run: () => this.playback.toEnd('first') },
+      { name: 'Last frame', keys: 'End', run: () => this.playback.toEnd('last') },
       ...DESKS.map((desk, k) => ({
         name: `${DESK_ENTRIES[desk].name} desk`,
         keys: String(k + 1),
@@ -160,6 +169,18 @@ export class Commands {
         run: () => studio.selectNothing(),
       },
       { name: 'Split the shot at the playhead', words: 'cut divide blade razor', run: () => this.shots.split() },
+      ...(this.reel.open()
+        ? [
+            {
+              name: 'Split the clip at the playhead',
+              words: 'cut divide blade razor',
+              keys: 'X',
+              run: () => this.reelEdits.split(),
+            },
+            { name: 'Add a title', words: 'text words caption lower third', run: () => this.reelEdits.addTitle() },
+            { name: 'Put all shots on the reel', words: 'assemble film edit', run: () => this.reelEdits.addAllShots() },
+          ]
+        : []),
       { name: 'Make the shot loop', words: 'cycle seamless repeat endless', run: () => this.shots.mendLoop() },
       { name: 'Add a shot', words: 'scene cut', run: () => things.addShot() },
       { name: 'Save now', keys: 'Ctrl+S', run: () => void this.session.save() },

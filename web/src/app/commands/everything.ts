@@ -112,7 +112,11 @@ export class Everything {
               run: () => things.wear(nodes, finish),
             })),
           )),
-      { name: 'Deliver the film', words: 'mp4 gif png export video encode', run: () => studio.openDesk('reel') },
+      {
+        name: 'Make a film file',
+        words: 'deliver mp4 gif png prores webm export video encode',
+        run: () => studio.openDesk('reel'),
+      },
       { name: 'Render a take', words: 'frames output final image', run: () => studio.openDesk('render') },
     ];
   }

@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { Ask } from '../ui/ask/ask';
 import { CameraFiles } from '../tasks/camera-files/camera-files';
+import { ReelEdits } from '../store/edits/reel-edits';
 import { Clipboard } from '../store/edits/clipboard';
 import { FinishFiles } from '../store/edits/finish-files';
 import { FinishSwap } from '../store/edits/finish-swap';
@@ -31,6 +32,7 @@ export class ThingActions {
   private readonly cameraFiles = inject(CameraFiles);
   private readonly shots = inject(Shots);
   private readonly clipboard = inject(Clipboard);
+  private readonly reelEdits = inject(ReelEdits);
   private readonly takeWork = inject(TakeWork);
   private readonly ask = inject(Ask);
 
@@ -40,7 +42,15 @@ export class ThingActions {
     const primary = this.studio.primary();
     if (!primary) return this.clipboard.filled() ? [this.paste()] : [];
     if (primary.kind === 'take') return this.ofTake(primary.id);
-    if (primary.kind === 'clip') return [this.delete()];
+    if (primary.kind === 'clip' || primary.kind === 'title' || primary.kind === 'sound')
+      return [
+        ...(primary.kind === 'clip'
+          ? [{ name: 'Split at the playhead', keys: 'X', run: () => this.reelEdits.split() }]
+          : []),
+        { name: 'Duplicate', run: () => this.reelEdits.duplicate() },
+        null,
+        this.delete(),
+      ];
     const own = selection.every(({ kind }) => kind === primary.kind) ? this.own(primary.kind, primary.id) : [];
     return [...own, ...(own.length > 0 ? [null] : []), ...this.usual(primary.kind)];
   }

@@ -1,6 +1,10 @@
 import { evaluateProperties, MOVE_KINDS, newMove } from '@zippy/core/motion';
 import { gripPlace } from '@zippy/core/scene';
 import {
+  defaultLook,
+  newClip,
+  newSound,
+  newTitle,
   checkDocument,
   documentSchema,
   MAP,
@@ -61,8 +65,17 @@ document.shots = {
   }),
 };
 document.reel.clips = {
-  clip: { id: 'clip', order: 0, take: 't', from: 1, to: 2, speed: 1, loop: 1, reverse: false },
+  clip: newClip({ kind: 'take', take: 't' }, { id: 'clip', to: 2, look: defaultLook() }),
+  changed: newClip({ kind: 'footage', asset: 'f' }, { id: 'changed', change: 'wipe', ramp: 'even', repeat: 'length' }),
+  dipped: newClip({ kind: 'plain' }, { id: 'dipped', change: 'dip' }),
 };
+document.reel.titles = {
+  words: newTitle({ id: 'words' }),
+  drawn: newTitle({ id: 'drawn', picture: 'p', enter: 'cut', leave: 'cut' }),
+};
+document.reel.sounds = { sound: newSound({ id: 'sound', name: 'Sound', asset: 's' }) };
+document.reel.picture = { width: 640, height: 360 };
+document.reel.closingFrames = 12;
 const sets = (['color', 'gradient', 'picture', 'sky'] as const).flatMap((kind) =>
   (['color', 'picture', 'plate'] as const).map((behind) => {
     const made = structuredClone(document);
@@ -103,6 +116,11 @@ const selections: [SelectionKind, string][] = [
   ['shot', 'shot'],
   ...kinds.map((kind): [SelectionKind, string] => ['move', kind]),
   ['clip', 'clip'],
+  ['clip', 'changed'],
+  ['clip', 'dipped'],
+  ['title', 'words'],
+  ['title', 'drawn'],
+  ['sound', 'sound'],
   ['take', 'take'],
 ];
 

@@ -12,6 +12,7 @@ import {
   type Vector3,
 } from '@zippy/core/document';
 import { TONES } from '@zippy/core/develop';
+import type { Take } from '@zippy/core/wire';
 import { SET_PIECES } from '@zippy/core/geometry';
 import { MOVE, MOVE_KINDS, resizeShot } from '@zippy/core/motion';
 import { setPivot } from '@zippy/core/scene';
@@ -22,9 +23,10 @@ import { choice, field, fieldOf, type FieldGroup, type FieldSpec } from '../kind
 import { hangsOn, lightFields, nodeOptions, staysAimed, UNITS } from './light-fields';
 import { motionStretches, setMotionStretches } from './motion-stretches';
 import { ownPictureFields } from './picture-size';
+import { clipFields, soundFields, titleFields } from './reel-fields';
 
-/** Fields of whatever is selected, grouped as the card shows them. */
-export function fieldGroups(document: ProjectDocument, selected: Selected): FieldGroup[] {
+/** Fields of whatever is selected, grouped as the card shows them. @param takes that clips may show */
+export function fieldGroups(document: ProjectDocument, selected: Selected, takes: readonly Take[] = []): FieldGroup[] {
   const { kind, id } = selected;
   switch (kind) {
     case 'node': {
@@ -164,20 +166,13 @@ export function fieldGroups(document: ProjectDocument, selected: Selected): Fiel
     case 'move':
       return moveFields(document, id);
     case 'clip': {
-      const at = `reel/clips/${id}`;
-      return [
-        {
-          title: 'On the reel',
-          fields: [
-            field(`${at}/from`, 'From frame'),
-            field(`${at}/to`, 'To frame'),
-            field(`${at}/speed`, 'Speed'),
-            field(`${at}/loop`, 'Times'),
-            field(`${at}/reverse`, 'Backwards'),
-          ],
-        },
-      ];
+      const look = document.reel.clips[id]?.look;
+      return [...clipFields(document, id, takes), ...(look ? lookFields(document, `reel/clips/${id}/look`) : [])];
     }
+    case 'title':
+      return titleFields(document, id);
+    case 'sound':
+      return soundFields(document, id);
     case 'take':
       // A take that was shown may have its look taken back.
       return document.takeLooks[id] ? lookFields(document, `takeLooks/${id}`) : [];

@@ -88,7 +88,7 @@ export class LookToolsComponent {
   private readonly notices = inject(Notices);
   private readonly ask = inject(Ask);
   /** Where the look stands. */
-  readonly at = input.required<'look' | `takeLooks/${string}` | `shots/${string}/look`>();
+  readonly at = input.required<'look' | `takeLooks/${string}` | `shots/${string}/look` | `reel/clips/${string}/look`>();
   readonly metering = signal(false);
   private readonly look = computed(() => this.lookIn(this.studio.document()) ?? defaultLook());
   private readonly kept = computed(() => inOrder(this.studio.document().looks));
@@ -108,7 +108,8 @@ export class LookToolsComponent {
 
   private lookIn(document: ProjectDocument): Look | undefined {
     const at = this.at();
-    const [room, id] = at.split('/') as [string, string?];
+    const [room, id, clip] = at.split('/') as [string, string?, string?];
+    if (room === 'reel') return document.reel.clips[clip!]?.look ?? undefined;
     if (room === 'look') return document.look;
     return (room === 'shots' ? document.shots[id!]?.look : document.takeLooks[id!]) ?? undefined;
   }

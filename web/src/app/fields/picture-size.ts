@@ -19,8 +19,9 @@ const READY_SIZES: readonly (readonly [width: number, height: number, shape: str
 const named = (width: number, height: number) => `${width} × ${height}`;
 
 /** Fields of a picture's size. @param at where it stands in the document */
-export function pictureSizeFields(at: 'picture' | `shots/${string}/picture`): FieldSpec[] {
+export function pictureSizeFields(at: 'picture' | 'reel/picture' | `shots/${string}/picture`): FieldSpec[] {
   const sizeIn = (document: ProjectDocument) => {
+    if (at === 'reel/picture') return document.reel.picture ?? document.picture;
     const shot = /^shots\/(.*)\/picture$/.exec(at)?.[1];
     return (shot === undefined ? null : document.shots[shot]?.picture) ?? document.picture;
   };

@@ -16,6 +16,8 @@ import { NumberFieldComponent } from '../ui/number-field.component';
 import { SliderComponent } from '../ui/slider.component';
 import { SmallButtonComponent } from '../ui/small-button.component';
 import { TextFieldComponent } from '../ui/text-field.component';
+import { WordsFieldComponent } from '../ui/words-field.component';
+import { ReelFilm } from '../store/reel/reel-film';
 import { Studio } from '../store/studio';
 import type { FieldSpec } from '../kinds/field';
 import { FieldMoves } from './field-moves';
@@ -39,10 +41,11 @@ const MOST_STEPS = 2000;
     SmallButtonComponent,
     TextFieldComponent,
     ToneCurvesComponent,
+    WordsFieldComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: {
-    '[class.wide]': "spec().kind === 'pace' || spec().kind === 'curves'",
+    '[class.wide]': "['pace', 'curves', 'words'].includes(spec().kind)",
     '[class.keyless]': '!keyed()',
     '[class.vector]': "spec().kind === 'vector'",
   },
@@ -134,6 +137,9 @@ const MOST_STEPS = 2000;
             [placeholder]="differs() ? 'differs' : ''"
             (changed)="setText($event)"
           />
+        }
+        @case ('words') {
+          <zr-words [label]="spec().label" [value]="choice()" (typed)="setWords($event)" />
         }
         @case ('curves') {
           <zr-tone-curves [curves]="curves()" (changed)="setCurves($event.curves, $event.gesture)" />
@@ -235,6 +241,7 @@ export class PropertyFieldComponent {
   readonly studio = inject(Studio);
   readonly fieldMoves = inject(FieldMoves);
   private readonly usage = inject(FieldUsage);
+  private readonly reel = inject(ReelFilm);
   readonly spec = input.required<FieldSpec>();
 
   readonly keyed = computed(() => {
@@ -242,7 +249,7 @@ export class PropertyFieldComponent {
     if (derived) return false;
     // Of choices only those of a property that keys can hold.
     if (kind === 'choice') return still === false;
-    return !still && !write && !['pace', 'text', 'curves'].includes(kind);
+    return !still && !write && !['pace', 'text', 'words', 'curves'].includes(kind);
   });
   readonly scale = computed(() => this.spec().scale ?? 1);
   /** The field with those of what else is selected. */
@@ -282,14 +289,19 @@ export class PropertyFieldComponent {
   readonly moving = computed(() => {
     const shot = this.studio.shot();
     const { path } = this.spec();
-    return !!shot && (path in shot.tracks || Object.values(shot.moves).some((move) => move.target === path));
+    if (this.studio.keysOf(path)?.length) return true;
+    return !!shot && Object.values(shot.moves).some((move) => move.target === path);
   });
+  private readonly playhead = computed(() =>
+    this.spec().path.startsWith('reel/') ? this.reel.restFrame() : this.studio.restFrame(),
+  );
   readonly keyHere = computed(
-    () => !!this.studio.shot()?.tracks[this.spec().path]?.some((key) => key.frame === this.studio.restFrame()),
+    () => this.studio.keysOf(this.spec().path)?.some((key) => key.frame === this.playhead()) ?? false,
   );
   /** While changes are for this shot only, says of what cannot be that it is for all. */
   readonly forAll = computed(
-    () => this.studio.thisShotOnly() && !this.keyed() && !this.spec().derived && !this.spec().path.startsWith('shots/'),
+    () =>
+      this.studio.thisShotOnly() && !this.keyed() && !this.spec().derived && !/^(shots|reel)\//.test(this.spec().path),
   );
   readonly inShot = computed(() => this.spec().path in (this.studio.shot()?.changes ?? {}));
   /** A slider goes with a range that one step does not cut too fine. */
@@ -306,6 +318,7 @@ export class PropertyFieldComponent {
   private valueOf({ path, read, derived }: FieldSpec): Value | undefined {
     if (read) return read(this.studio.document());
     if (derived) return derived.of(this.studio.placedAtRest());
+    if (path.startsWith('reel/')) return this.studio.valueOnReel(path, this.reel.restFrame());
     const state = /\/(position|target|roll|focalLength|focusDistance)$/.test(path)
       ? this.studio.placedAtRest()
       : this.studio.presentAtRest();
@@ -327,6 +340,11 @@ export class PropertyFieldComponent {
 
   setText(text: string): void {
     this.write(text.trim().slice(0, LIMITS.nameLength));
+  }
+
+  /** Letter by letter: one step of undo for all that is typed in a row. */
+  setWords(text: string): void {
+    this.write(text.slice(0, LIMITS.titleLetters), `words ${this.spec().path}`);
   }
 
   choose(value: string): void {

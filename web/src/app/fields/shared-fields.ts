@@ -1,4 +1,5 @@
 import type { ProjectDocument, SceneNode } from '@zippy/core/document';
+import type { Take } from '@zippy/core/wire';
 import type { Selected } from '../store/view/view.state';
 import { fieldGroups } from './field-specs';
 import type { FieldGroup, FieldSpec } from '../kinds/field';
@@ -7,10 +8,14 @@ import type { FieldGroup, FieldSpec } from '../kinds/field';
  * Fields of what was selected last that all else that is selected has too, each with those of the others: what is changed in one is
  * changed in all, as one step.
  */
-export function sharedGroups(document: ProjectDocument, selection: readonly Selected[]): FieldGroup[] {
+export function sharedGroups(
+  document: ProjectDocument,
+  selection: readonly Selected[],
+  takes: readonly Take[] = [],
+): FieldGroup[] {
   const last = selection.at(-1);
   if (!last) return [];
-  const groups = fieldGroups(document, last);
+  const groups = fieldGroups(document, last, takes);
   const others = selection.slice(0, -1);
   if (others.length === 0) return groups;
   const find = finders(document, last, others);

@@ -12,7 +12,7 @@ import type { SceneState } from '@zippy/core/scene';
 export interface FieldSpec {
   path: string;
   label: string;
-  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text' | 'curves';
+  kind: 'number' | 'vector' | 'color' | 'switch' | 'choice' | 'pace' | 'text' | 'words' | 'curves';
   unit?: string;
   step?: number;
   min?: number;

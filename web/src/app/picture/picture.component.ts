@@ -5,6 +5,9 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { filmUrl } from '../api/urls';
+import { filmFormat } from '@zippy/core/reel';
+import { ReelFilm } from '../store/reel/reel-film';
+import { ReelPictureComponent } from './reel/reel-picture.component';
 import {
   focusDistanceTo,
   followedPoint,
@@ -145,6 +148,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
     MatTooltipModule,
     MirrorBallComponent,
     ScopesComponent,
+    ReelPictureComponent,
     TakePictureComponent,
     TracedComponent,
     ViewPlanComponent,
@@ -158,6 +162,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
   },
 })
 export class PictureComponent {
+  readonly reel = inject(ReelFilm);
   readonly studio = inject(Studio);
   readonly watching = inject(Watching);
   private readonly things = inject(Things);
@@ -392,15 +397,21 @@ export class PictureComponent {
   });
   readonly time = computed(() => ((this.studio.frame() - 1) / this.studio.frameRate()).toFixed(2));
   /** A take or film lies over all of the sketch. */
-  private readonly covered = computed(() => this.filmUrl() !== null || this.takeAlone());
+  private readonly covered = computed(() => this.filmUrl() !== null || this.reel.shown() || this.takeAlone());
   /** Shows a grade of the picture in place of a film. */
-  show(grade: Grade | 'film'): void {
+  show(grade: Grade | 'film' | 'reel'): void {
     if (grade === 'film') return;
+    if (grade === 'reel') {
+      this.watching.film.set(null);
+      return this.reel.show();
+    }
     if (grade !== 'take') localStorage.setItem(GRADE_KEPT, grade);
     this.watching.film.set(null);
     this.studio.showGrade(grade);
   }
 
+  /** What plays by itself as a picture does, and not as a video. */
+  readonly filmIsPicture = computed(() => filmFormat(this.watching.film()!.format).mediaType.startsWith('image/'));
   readonly filmUrl = computed(() => {
     const film = this.watching.film();
     return film ? filmUrl(film.id) : null;

@@ -28,6 +28,8 @@ import { Notices } from '../store/notices';
 import { Session } from '../store/session';
 import { ShotSurvey } from '../tasks/survey/shot-survey';
 import { Studio } from '../store/studio';
+import { ReelFilm } from '../store/reel/reel-film';
+import { ReelStripComponent } from '../strip/reel/reel-strip.component';
 import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
 import { IconComponent } from '../ui/icon.component';
@@ -59,6 +61,7 @@ const HINT_GOES = 60;
     SplitAreaComponent,
     SplitComponent,
     SplitGutterDirective,
+    ReelStripComponent,
     StripComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -70,6 +73,7 @@ export class RootComponent {
   readonly session = inject(Session);
   readonly notices = inject(Notices);
   readonly studio = inject(Studio);
+  readonly reel = inject(ReelFilm);
   readonly commands = inject(Commands);
   readonly importer = inject(Importer);
   /** Pixels that the panels about the picture have. */

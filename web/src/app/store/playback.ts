@@ -1,6 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { shotsInOrder } from '@zippy/core/document';
 import { rangeOf } from '@zippy/core/motion';
+import { ReelFilm } from './reel/reel-film';
 import { Studio } from './studio';
 
 /** Most times faster than the film that it can be played. */
@@ -12,6 +13,7 @@ const COUNTED = 1000;
 @Injectable({ providedIn: 'root' })
 export class Playback {
   private readonly studio = inject(Studio);
+  private readonly reel = inject(ReelFilm);
   private readonly playing = computed(() => this.studio.playing());
   /** Of the film's own: negative ones go backwards. */
   readonly rate = signal(1);
@@ -64,8 +66,26 @@ export class Playback {
     requestAnimationFrame(this.tick);
   };
 
+  /** One frame on, or back: of the film where the reel is what one works at. */
+  step(by: number): void {
+    if (this.reel.shown()) this.reel.goTo(this.reel.frame() + by);
+    else this.studio.goTo(this.studio.frame() + by);
+  }
+
+  toEnd(end: 'first' | 'last'): void {
+    const on = this.reel.shown();
+    const last = on ? this.reel.frames() : (this.studio.shot()?.length ?? 1);
+    const frame = end === 'first' ? 1 : last;
+    if (on) this.reel.goTo(frame);
+    else this.studio.goTo(frame);
+  }
+
   /** Within what shall be played of the shot, again and again; or on into the shots beside it. */
   private go(by: number): void {
+    if (this.reel.shown()) {
+      const frames = this.reel.frames();
+      return this.reel.goTo(1 + ((((this.reel.frame() - 1 + by) % frames) + frames) % frames));
+    }
     const shot = this.studio.shot();
     if (!shot) return;
     const [first, last] = rangeOf(shot);

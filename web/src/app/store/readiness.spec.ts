@@ -1,5 +1,5 @@
 import { newMove } from '@zippy/core/motion';
-import type { ProjectDocument } from '@zippy/core/document';
+import { newClip, type ProjectDocument } from '@zippy/core/document';
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { openStudio } from '../../testing/studioBed';
@@ -60,7 +60,7 @@ describe('readiness', () => {
 
   it('notices a take on the reel that is gone', () => {
     change((draft) => {
-      draft.reel.clips['c'] = { id: 'c', order: 0, take: 't', from: 1, to: 2, speed: 1, loop: 1, reverse: false };
+      draft.reel.clips['c'] = newClip({ kind: 'take', take: 't' }, { id: 'c', to: 2 });
     });
     expect(texts()).toEqual(['A take on the reel is gone']);
   });

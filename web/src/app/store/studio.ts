@@ -1,4 +1,12 @@
-import { dressedBy, behaviourOf, evaluate, evaluateProperties, rateOf, type FrameState } from '@zippy/core/motion';
+import {
+  dressedBy,
+  behaviourOf,
+  evaluate,
+  evaluateProperties,
+  rateOf,
+  trackValue,
+  type FrameState,
+} from '@zippy/core/motion';
 import type { SceneState } from '@zippy/core/scene';
 import { computed, inject, Injectable, linkedSignal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -6,6 +14,7 @@ import {
   defaultLook,
   editFault,
   makeEdit,
+  propertyKind,
   readProperty,
   sceneDigest,
   writeProperty,
@@ -33,6 +42,9 @@ import {
   selectShotId,
 } from './view/view.selectors';
 import type { Grade, KeyMark, Region, Selected, SelectionKind, ViewState } from './view/view.state';
+
+/** Where properties lie that move with the film and not with a shot. */
+const ON_REEL = 'reel/';
 
 /** The store as signals, and everything a user can do to it. */
 @Injectable({ providedIn: 'root' })
@@ -71,6 +83,7 @@ export class Studio {
   readonly sharpness = this.store.selectSignal(viewFeature.selectSharpness);
   readonly uncleaned = this.store.selectSignal(viewFeature.selectUncleaned);
   readonly shownTake = this.store.selectSignal(viewFeature.selectShownTake);
+  private readonly reelFrame = this.store.selectSignal(viewFeature.selectReelFrame);
 
   /** Frames per second. */
   readonly frameRate = computed(() => (this.isOpen() ? rateOf(this.document().frameRate) : 24));
@@ -138,6 +151,12 @@ export class Studio {
       (draft) => {
         const shot = shotId ? draft.shots[shotId] : undefined;
         for (const [path, value] of Object.entries(values)) {
+          if (path.startsWith(ON_REEL)) {
+            const { tracks } = draft.reel;
+            if (tracks[path]?.length || recording) setKey((tracks[path] ??= []), this.reelFrame(), value);
+            else writeProperty(draft, path, value);
+            continue;
+          }
           const track = shot?.tracks[path];
           if (shot && (track?.length || recording)) setKey((shot.tracks[path] ??= []), Math.round(frame), value);
           else if (shot && (thisShotOnly || path in shot.changes)) shot.changes[path] = value;
@@ -150,15 +169,16 @@ export class Studio {
 
   /** Adds keys with the present values at the playhead, or takes away those that are there where the first has one. */
   toggleKeys(paths: readonly string[]): void {
-    const [shotId, frame] = [this.shotId(), this.frame()];
-    const shot = this.shot();
-    if (!shotId || !shot) return;
-    const hasKey = (path: string) => shot.tracks[path]?.some((key) => key.frame === frame) ?? false;
-    const remove = hasKey(paths[0] ?? '');
+    const shotId = this.shotId();
+    const [first = ''] = paths;
+    const onReel = first.startsWith(ON_REEL);
+    const frame = onReel ? this.reelFrame() : this.frame();
+    if (!onReel && !shotId) return;
+    const remove = this.keysOf(first)?.some((key) => key.frame === frame) ?? false;
     this.edit('Key', (draft) => {
-      const { tracks } = draft.shots[shotId]!;
+      const { tracks } = onReel ? draft.reel : draft.shots[shotId!]!;
       for (const path of paths) {
-        const value = readProperty(this.present(), path);
+        const value = onReel ? this.valueOnReel(path) : readProperty(this.present(), path);
         if (value === undefined) continue;
         const keys = (tracks[path] ??= []);
         const at = keys.findIndex((key) => key.frame === frame);
@@ -167,6 +187,19 @@ export class Studio {
         if (keys.length === 0) delete tracks[path];
       }
     });
+  }
+
+  /** Keys of a property: of what lies over the film those of the film, and else those of the present shot. */
+  keysOf(path: string): readonly Key[] | undefined {
+    return path.startsWith(ON_REEL) ? this.document().reel.tracks[path] : this.shot()?.tracks[path];
+  }
+
+  /** A property of what lies over the film, on the frame of the film that one is at. */
+  valueOnReel(path: string, frame = this.reelFrame()): Value | undefined {
+    const resting = readProperty(this.document(), path);
+    const keys = this.document().reel.tracks[path];
+    if (!keys?.length || resting === undefined) return resting;
+    return trackValue(keys, frame, propertyKind(path, resting));
   }
 
   /** Keys at the playhead for how all that is selected stands now, and for whatever else of it moves already. */

@@ -12,15 +12,24 @@ import { Notices } from '../../store/notices';
 import { TakesActions } from '../../store/takes/takes.actions';
 import { FilmsActions } from '../../store/films/films.actions';
 import type { Studio } from '../../store/studio';
-import { Things } from '../../store/edits/things';
+import { ReelEdits } from '../../store/edits/reel-edits';
+import { ReelFilm } from '../../store/reel/reel-film';
 import { Watching } from '../../store/watching';
 import { ReelDeskComponent } from './reel-desk.component';
 
-const server = { saveEdits: vi.fn(), createFilm: vi.fn(), films: vi.fn(), stopFilm: vi.fn(), removeFilm: vi.fn() };
+const server = {
+  saveEdits: vi.fn(),
+  createFilm: vi.fn(),
+  films: vi.fn(),
+  stopFilm: vi.fn(),
+  removeFilm: vi.fn(),
+  foretellFilm: vi.fn(),
+};
 const film = (over: Partial<Film> = {}): Film => ({
   id: 'film',
   name: 'Sample',
   format: 'mp4',
+  about: '960 × 540',
   state: 'done',
   frames: 28,
   encoded: 28,
@@ -37,7 +46,7 @@ const films = async (...list: Film[]) => {
   TestBed.inject(Store).dispatch(FilmsActions.arrived({ films: list }));
   await page.fixture.whenStable();
 };
-const order = () => inOrder(studio.document().reel.clips).map(({ take }) => take);
+const order = () => inOrder(studio.document().reel.clips).map(({ source }) => source.kind);
 
 beforeEach(async () => {
   vi.stubGlobal('EventSource', class {});
@@ -47,65 +56,84 @@ beforeEach(async () => {
   studio = openStudio(server);
   const takes = [sampleTake({ id: 'a' }), sampleTake({ id: 'b', number: 2, shotName: 'Two', last: 24 })];
   TestBed.inject(Store).dispatch(TakesActions.arrived({ takes }));
+  localStorage.removeItem('zippy-delivery');
   page = await mount(ReelDeskComponent);
 });
 
 describe('the Reel desk', () => {
   const fill = async () => {
-    const things = TestBed.inject(Things);
-    things.addClip('a', 1, 4);
-    things.addClip('b', 1, 24);
+    const edits = TestBed.inject(ReelEdits);
+    edits.addTake('a', 1, 4);
+    edits.addTake('b', 1, 24);
     await page.fixture.whenStable();
   };
 
-  it('shows the way to the takes while it is empty, and delivers nothing', async () => {
-    expect(['MP4', 'GIF', 'PNG frames'].map((name) => button(name).disabled)).toEqual([true, true, true]);
-    await page.user.click(button('To the takes'));
-    expect(studio.desk()).toBe('render');
-  });
+  it('puts all shots on while it is empty, and makes no file of nothing', async () => {
+    expect(['Make the file', 'How large?', 'Save edit list'].map((name) => button(name).disabled)).toEqual([true, true, true]);
+    await page.user.click(button('All shots, in their order'));
+    const clips = inOrder(studio.document().reel.clips);
+    expect(clips.map(({ source, to }) => [source, to])).toEqual([
+      [{ kind: 'shot', shot: 'one' }, 48],
+      [{ kind: 'shot', shot: 'two' }, 24],
+    ]);
+    studio.undo();
+    expect(order()).toEqual([]);
+  }); // prettier-ignore
 
-  it('puts clips in order and takes them off', async () => {
+  it('tells how long the film is, and what will be other than one may think', async () => {
     await fill();
     expect(page.show.getByRole('heading', { name: /Reel/ }).textContent).toContain('28 frames · 1.2 s');
-    // The first cannot come earlier, the last not later.
-    const [earlier, later] = ['Earlier', 'Later'].map((label) => page.show.getAllByLabelText(label)) as [HTMLElement[], HTMLElement[]]; // prettier-ignore
-    expect([earlier.length, later.length]).toEqual([1, 1]);
-    await page.user.click(later[0]!);
-    expect(order()).toEqual(['b', 'a']);
+    const takes = [sampleTake({ id: 'a', done: [1, 2] }), sampleTake({ id: 'b', number: 2, settings: { ...sampleTake().settings, width: 100 } })];
+    TestBed.inject(Store).dispatch(TakesActions.arrived({ takes }));
+    TestBed.inject(ReelEdits).addShot('two');
     await page.fixture.whenStable();
-    await page.user.click(page.show.getAllByLabelText('Take off the reel')[0]!);
-    expect(order()).toEqual(['a']);
-    studio.undo();
-    studio.undo();
-    expect(order()).toEqual(['a', 'b']);
-  });
-
-  it('selects clips by mouse and keyboard, and says where a take is gone', async () => {
-    await fill();
-    const lines = page.host.querySelectorAll<HTMLElement>('zr-row > button');
-    await page.user.click(lines[1]!);
-    expect(studio.primary()?.kind).toBe('clip');
-    expect(lines[1]!.textContent).toContain('2 · Two');
+    const said = [...page.host.querySelectorAll('p.warn')].map((each) => each.textContent);
+    expect(said).toEqual([
+      expect.stringMatching(/^Two is not rendered yet/),
+      expect.stringMatching(/^Take 1 is not finished/),
+      expect.stringMatching(/of 2 sizes/),
+    ]);
     TestBed.inject(Store).dispatch(TakesActions.arrived({ takes: [] }));
     await page.fixture.whenStable();
-    expect(lines[1]!.textContent).toContain('Take is gone');
-    lines[0]!.focus();
-    await page.user.keyboard('{Enter}');
-    expect(studio.primary()!.id).toBe(inOrder(studio.document().reel.clips)[0]!.id);
-  });
+    expect(page.host.textContent).toContain('2 clips on the reel are of what is gone');
+  }); // prettier-ignore
 
-  it('delivers what was saved, in the quality that was chosen, and says why it cannot', async () => {
+  it('makes a file for a use, as it was changed, of what was saved; and says why it cannot', async () => {
     await fill();
     server.createFilm.mockResolvedValue(film());
-    await choose(page.user, page.show.getByLabelText('MP4 quality'), 'fine');
-    await page.user.click(button('MP4'));
-    await eventually(() => expect(server.createFilm).toHaveBeenCalledWith('sample', 'mp4', 'fine'));
+    await choose(page.user, page.show.getByLabelText('What it is for'), 'Social, upright');
+    await choose(page.user, page.show.getByLabelText('Quality'), 'Fine');
+    await page.user.click(button('Make the file'));
+    await eventually(() => expect(server.createFilm).toHaveBeenCalledTimes(1));
+    expect(server.createFilm.mock.calls[0]).toEqual([
+      'sample',
+      expect.objectContaining({ format: 'mp4', quality: 'fine', size: { width: 1080, height: 1920 }, shape: 'fill' }),
+    ]);
     expect(server.saveEdits).toHaveBeenCalled();
-    server.createFilm.mockRejectedValue(
-      new ServerProblem({ title: 'no-encoder', detail: 'There is no encoder here.' }),
-    );
-    await page.user.click(button('GIF'));
+    await choose(page.user, page.show.getByLabelText('Kind of file'), 'GIF');
+    server.createFilm.mockRejectedValue(new ServerProblem({ title: 'no-encoder', detail: 'There is no encoder here.' }));
+    await page.user.click(button('Make the file'));
     await eventually(() => expect(TestBed.inject(Notices).notice()).toBe('There is no encoder here.'));
+  }); // prettier-ignore
+
+  it('foretells how large a file will be, until something of it changes', async () => {
+    await fill();
+    server.foretellFilm.mockResolvedValue({ bytes: 3_140_000, frames: 28 });
+    await page.user.click(button('How large?'));
+    await eventually(() => expect(page.host.textContent).toContain('about 3.1 MB'));
+    await choose(page.user, page.show.getByLabelText('Kind of file'), 'GIF');
+    await page.fixture.whenStable();
+    expect(page.host.textContent).not.toContain('about 3.1 MB');
+  });
+
+  it('adds titles from the playhead on, and plain clips', async () => {
+    await fill();
+    TestBed.inject(ReelFilm).goTo(7);
+    await page.user.click(button('Title'));
+    expect(Object.values(studio.document().reel.titles)).toMatchObject([{ start: 7, length: 72 }]);
+    expect(studio.primary()?.kind).toBe('title');
+    await page.user.click(button('Plain'));
+    expect(inOrder(studio.document().reel.clips).at(-1)).toMatchObject({ source: { kind: 'plain' }, to: 48 });
   });
 });
 
@@ -125,7 +153,7 @@ describe('films', () => {
 
   it('are watched and downloaded, frames in an archive downloaded only', async () => {
     await films(film(), film({ id: 'zip', format: 'png-zip' }));
-    expect(page.host.textContent).toContain('MP4 · 2.3 MB');
+    expect(page.host.textContent).toContain('MP4 (H.264) · 960 × 540 · 2.3 MB');
     expect(page.show.getAllByRole('button', { name: 'Watch' })).toHaveLength(1);
     await page.user.click(button('Watch'));
     expect(TestBed.inject(Watching).film()?.id).toBe('film');

@@ -2,7 +2,7 @@ import { copyOf, newId, type Key, type Pace, type Shot } from '@zippy/core/docum
 import type { KeyMark } from '../view/view.state';
 
 /** Puts keys on a track; one that stood on the same frame gives way. An empty track goes. */
-export function putKeys(shot: Shot, path: string, rest: Key[], added: Key[]): void {
+export function putKeys(shot: Pick<Shot, 'tracks'>, path: string, rest: Key[], added: Key[]): void {
   const taken = new Set(added.map((key) => key.frame));
   const keys = [...rest.filter((key) => !taken.has(key.frame)), ...added].sort((a, b) => a.frame - b.frame);
   if (keys.length > 0) shot.tracks[path] = keys;
@@ -16,7 +16,7 @@ export function byTrack(marks: readonly KeyMark[]): Map<string, Set<number>> {
 }
 
 /** Shifts marked keys in time and gives their new marks. */
-export function shiftKeys(shot: Shot, marks: readonly KeyMark[], by: number): KeyMark[] {
+export function shiftKeys(shot: Pick<Shot, 'tracks'>, marks: readonly KeyMark[], by: number): KeyMark[] {
   for (const [path, frames] of byTrack(marks)) {
     const track = shot.tracks[path] ?? [];
     const carried = track.filter((key) => frames.has(key.frame)).map((key) => ({ ...key, frame: key.frame + by }));
@@ -43,7 +43,7 @@ export function copyKeys(shot: Shot, marks: readonly KeyMark[], frame: number): 
   return marks.map((mark) => ({ path: mark.path, frame: mark.frame + by }));
 }
 
-export function deleteKeys(shot: Shot, marks: readonly KeyMark[]): void {
+export function deleteKeys(shot: Pick<Shot, 'tracks'>, marks: readonly KeyMark[]): void {
   for (const [path, frames] of byTrack(marks)) {
     const rest = (shot.tracks[path] ?? []).filter((key) => !frames.has(key.frame));
     putKeys(shot, path, rest, []);
@@ -51,7 +51,7 @@ export function deleteKeys(shot: Shot, marks: readonly KeyMark[]): void {
 }
 
 /** Sets how values travel from marked keys to the next ones. */
-export function paceKeys(shot: Shot, marks: readonly KeyMark[], pace: Pace): void {
+export function paceKeys(shot: Pick<Shot, 'tracks'>, marks: readonly KeyMark[], pace: Pace): void {
   for (const { path, frame } of marks) {
     const key = shot.tracks[path]?.find((each) => each.frame === frame);
     if (key) key.pace = pace;

@@ -6,7 +6,7 @@ import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../notices';
 import { Session } from '../session';
 import { Studio } from '../studio';
-import { Things } from './things';
+import { ReelEdits } from './reel-edits';
 
 export type TakeNote = ProjectDocument['takeNotes'][string];
 const NOTHING_SAID: TakeNote = { name: '', note: '', starred: false };
@@ -23,7 +23,7 @@ export class TakeWork {
   private readonly session = inject(Session);
   private readonly notices = inject(Notices);
   private readonly studio = inject(Studio);
-  private readonly things = inject(Things);
+  private readonly reel = inject(ReelEdits);
 
   /** Shows a take where its shot stands; its own look begins as the project's. */
   show(take: Take): void {
@@ -40,7 +40,7 @@ export class TakeWork {
   }
 
   putOnReel(take: Take): void {
-    this.things.addClip(take.id, take.first, take.last);
+    this.reel.addTake(take.id, take.first, take.last);
     this.studio.openDesk('reel');
   }
 

@@ -133,18 +133,3 @@ describe('deleting', () => {
     expect(studio.document().lights['key']).toBeDefined();
   });
 });
-
-describe('the reel', () => {
-  it('takes clips in order and lets them change places', () => {
-    for (const take of ['a', 'b', 'c']) things.addClip(take, 1, 10);
-    const clips = () =>
-      Object.values(studio.document().reel.clips)
-        .sort((x, y) => x.order - y.order)
-        .map((clip) => clip.take);
-    const last = studio.primary()!.id;
-    things.moveClip(last, -1);
-    expect(clips()).toEqual(['a', 'c', 'b']);
-    things.moveClip(last, -5);
-    expect(clips()).toEqual(['a', 'c', 'b']);
-  });
-});

@@ -20,6 +20,7 @@ import { inject, Injectable } from '@angular/core';
 import { SceneBounds } from '../scene-bounds';
 import { Studio } from '../studio';
 import { Colourways, dressable } from './colourways';
+import { removeFromReel } from './reel-edits';
 import { finishIn, fromShelf } from './finish-shelf';
 import { Moves } from './moves';
 import { copyKeys, copyMoves, deleteKeys } from './strip-edits';
@@ -29,7 +30,7 @@ const LAMP_SIZE = 192;
 
 const COLLECTIONS = { light: 'lights', camera: 'cameras', finish: 'finishes' } as const;
 
-/** Edits of whole things: parts, finishes, lights, cameras, shots, moves, clips. */
+/** Edits of whole things: parts, finishes, lights, cameras, shots, moves. */
 @Injectable({ providedIn: 'root' })
 export class Things {
   private readonly studio = inject(Studio);
@@ -187,35 +188,6 @@ export class Things {
     this.studio.select('shot', shot.id);
   }
 
-  addClip(take: string, from: number, to: number): void {
-    const id = newId();
-    this.studio.edit('Put on the reel', (draft) => {
-      draft.reel.clips[id] = {
-        id,
-        order: lastOrder(draft.reel.clips),
-        take,
-        from,
-        to,
-        speed: 1,
-        loop: 1,
-        reverse: false,
-      };
-    });
-    this.studio.select('clip', id);
-  }
-
-  moveClip(id: string, by: number): void {
-    this.studio.edit('Reorder', (draft) => {
-      const clips = inOrder(draft.reel.clips);
-      const at = clips.findIndex((clip) => clip.id === id);
-      const other = clips[at + by];
-      if (!other) return;
-      clips.forEach((clip, k) => (draft.reel.clips[clip.id]!.order = k));
-      draft.reel.clips[id]!.order = at + by;
-      draft.reel.clips[other.id]!.order = at;
-    });
-  }
-
   /** Sets one property of all lights that are selected. */
   setAll(label: string, name: 'on' | 'solo', value: boolean): void {
     const lights = this.studio.selection().flatMap(({ kind, id }) => (kind === 'light' ? [id] : []));
@@ -269,8 +241,10 @@ export class Things {
   deleteSelected(): void {
     const [keys, selection, shot] = [this.studio.keys(), this.studio.selection(), this.studio.shotId()];
     this.studio.edit('Delete', (draft) => {
-      if (keys.length > 0 && shot) {
-        deleteKeys(draft.shots[shot]!, keys);
+      if (keys.length > 0) {
+        const onReel = keys.filter(({ path }) => path.startsWith('reel/'));
+        deleteKeys(draft.reel, onReel);
+        if (shot) deleteKeys(draft.shots[shot]!, keys.filter((key) => !onReel.includes(key))); // prettier-ignore
         return;
       }
       for (const { kind, id } of selection) {
@@ -278,7 +252,7 @@ export class Things {
         if (kind === 'light' || kind === 'camera' || kind === 'finish') forgetTargets(draft, COLLECTIONS[kind], [id]);
         if (kind === 'light') delete draft.lights[id];
         if (kind === 'camera') delete draft.cameras[id];
-        if (kind === 'clip') delete draft.reel.clips[id];
+        if (kind === 'clip' || kind === 'title' || kind === 'sound') removeFromReel(draft, kind, id);
         if (kind === 'move') for (const each of Object.values(draft.shots)) delete each.moves[id];
         if (kind === 'shot' && Object.keys(draft.shots).length > 1) delete draft.shots[id];
         if (kind === 'finish') {

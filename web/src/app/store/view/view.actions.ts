@@ -27,5 +27,7 @@ export const ViewActions = createActionGroup({
     'Sharpness shown': props<{ on: boolean }>(),
     'Cleaning left out': props<{ on: boolean }>(),
     'Take shown': props<{ take: string; frame: number }>(),
+    'Reel playhead moved': props<{ frame: number }>(),
+    'Reel seen': emptyProps(),
   },
 });

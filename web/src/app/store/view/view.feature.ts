@@ -18,7 +18,7 @@ export const viewFeature = createFeature({
     on(ProjectActions.closed, () => plainView),
     on(
       ViewActions.deskOpened,
-      set(({ desk }) => ({ desk })),
+      set(({ desk }) => ({ desk, reelSeen: true })),
     ),
     on(
       ViewActions.selected,
@@ -54,7 +54,7 @@ export const viewFeature = createFeature({
     ),
     on(
       ViewActions.gradeShown,
-      set(({ grade }) => ({ grade })),
+      set(({ grade }) => ({ grade, reelSeen: false })),
     ),
     on(
       ViewActions.wipeSet,
@@ -94,7 +94,15 @@ export const viewFeature = createFeature({
     ),
     on(
       ViewActions.takeShown,
-      set(({ take, frame }) => ({ shownTake: take, grade: 'take' as const, frame })),
+      set(({ take, frame }) => ({ shownTake: take, grade: 'take' as const, frame, reelSeen: false })),
+    ),
+    on(
+      ViewActions.reelPlayheadMoved,
+      set(({ frame }) => ({ reelFrame: frame, reelSeen: true })),
+    ),
+    on(
+      ViewActions.reelSeen,
+      set(() => ({ reelSeen: true })),
     ),
   ),
 });

@@ -59,5 +59,9 @@ function exists(document: ProjectDocument, takes: Record<string, Take | undefine
       return takes[id] !== undefined;
     case 'clip':
       return id in document.reel.clips;
+    case 'title':
+      return id in document.reel.titles;
+    case 'sound':
+      return id in document.reel.sounds;
   }
 }

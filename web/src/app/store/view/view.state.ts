@@ -8,7 +8,8 @@ export type Against = Grade | `take:${string}` | 'kept';
 /** How two pictures are compared: with an edge between them, beside each other, as their difference, or one after the other. */
 export type CompareWay = 'edge' | 'beside' | 'difference' | 'blink';
 
-export type SelectionKind = 'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip';
+export type SelectionKind =
+  'node' | 'finish' | 'light' | 'camera' | 'shot' | 'move' | 'take' | 'clip' | 'title' | 'sound';
 
 export interface Selected {
   kind: SelectionKind;
@@ -60,6 +61,10 @@ export interface ViewState {
   /** Takes and the traced picture are shown without denoising and removal of specks. */
   uncleaned: boolean;
   shownTake: string | null;
+  /** The playhead of the film that is put together, from 1. */
+  reelFrame: number;
+  /** On the reel's desk the picture shows that film. */
+  reelSeen: boolean;
 }
 
 export const plainView: ViewState = {
@@ -82,4 +87,6 @@ export const plainView: ViewState = {
   sharpness: false,
   uncleaned: false,
   shownTake: null,
+  reelFrame: 1,
+  reelSeen: true,
 };

@@ -29,6 +29,7 @@ import { pictureOfSource } from '@zippy/core/optics';
 import { Api, ServerProblem } from '../../api/api';
 import type { AcceptedModel, ImportJob, KeptPicture, StoredFile } from '@zippy/core/wire';
 import { many } from '../../ui/many';
+import { Ask } from '../../ui/ask/ask';
 import { otherWork } from '../../store/other-work';
 import { Notices } from '../../store/notices';
 import { Studio } from '../../store/studio';
@@ -51,10 +52,15 @@ export interface TakenAlong {
 /** A file to bring in: on this machine, or already on the server. */
 type Incoming = File | StoredFile;
 
+/** Pictures a second that a row may have. */
+const LEAST_RATE = 0.1;
+const MOST_RATE = 240;
+
 /** Brings files in: sends them, has them read, asks for unit and up axis, and places the parts. */
 @Injectable({ providedIn: 'root' })
 export class Importer {
   private readonly api = inject(Api);
+  private readonly ask = inject(Ask);
   private readonly notices = inject(Notices);
   private readonly studio = inject(Studio);
   readonly view = signal<ImportView | null>(null);
@@ -280,17 +286,34 @@ export class Importer {
 
   /**
    * Adds pictures that finishes can wear: films, what moves by itself, and pictures that are numbered one after another, come as footage.
+   * @param asksRate asks how fast pictures that follow each other pass, and does not take the film's rate
    * @returns ids of the assets that could be read
    */
-  async bringPictures(files: readonly File[]): Promise<string[]> {
+  async bringPictures(files: readonly File[], asksRate = false): Promise<string[]> {
     const brought: string[] = [];
     for (const row of pictureRows(files)) {
       const [file] = row;
       const moves = row.length > 1 || mayMove(file!);
-      const asset = await this.bringAsset(file!.name, () => (moves ? this.readFootage(row) : this.readPicture(file!)));
+      const rate = asksRate && row.length > 1 ? await this.askRate(row) : this.studio.frameRate();
+      if (rate === null) continue;
+      const asset = await this.bringAsset(file!.name, () =>
+        moves ? this.readFootage(row, rate) : this.readPicture(file!),
+      );
       if (asset) brought.push(asset);
     }
     return brought;
+  }
+
+  /** How many pictures of a row pass in a second; null where the question was left. */
+  private async askRate(row: readonly File[]): Promise<number | null> {
+    const title = `${many(row.length, 'picture')} that follow each other: how many pass in a second?`;
+    const typed = await this.ask.name(title, 'Bring in', String(Number(this.studio.frameRate().toFixed(3))));
+    if (typed === null) return null;
+    const [above, below = '1'] = typed.replace(',', '.').split('/');
+    const rate = Number(above) / Number(below);
+    if (rate >= LEAST_RATE && rate <= MOST_RATE) return rate;
+    this.notices.tell(`"${typed}" is no number of pictures a second. Type one from ${LEAST_RATE} to ${MOST_RATE}, such as 24 or 30000/1001.`); // prettier-ignore
+    return null;
   }
 
   private async bringAsset(name: string, read: () => Promise<Asset | null>): Promise<string | null> {
@@ -322,12 +345,11 @@ export class Importer {
   }
 
   /** Has a film, or pictures that follow each other, taken apart. A file that holds one picture alone gives a picture. */
-  private async readFootage(files: readonly File[]): Promise<Asset | null> {
+  private async readFootage(files: readonly File[], rowRate: number): Promise<Asset | null> {
     const sent: StoredFile[] = [];
     for (const file of files) sent.push({ name: file.name.slice(-LIMITS.nameLength), hash: await this.send(file) });
-    const { numerator, denominator } = this.studio.document().frameRate;
     const { name } = files[0]!;
-    let job = await this.api.startFootage(sent, numerator / denominator);
+    let job = await this.api.startFootage(sent, rowRate);
     while (job.state === 'reading') {
       if (this.abort.signal.aborted) {
         await this.api.stopFootage(job.id);

@@ -1,0 +1,3 @@
+import type { Change } from './change';
+
+export const cut: Change = { title: 'Cut', overlaps: false, colored: false, mask: null };

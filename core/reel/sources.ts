@@ -1,0 +1,87 @@
+import {
+  frameCount,
+  heldFrame,
+  type Asset,
+  type Clip,
+  type ProjectDocument,
+  type Shot,
+  type TakeFrames,
+} from '../document';
+
+/** What a take tells the reel. */
+export interface ReelTake extends TakeFrames {
+  id: string;
+  shot: string;
+  shotName: string;
+  number: number;
+  settings: { step: number; width: number; height: number };
+  /** Frames that are there. */
+  done: readonly number[];
+}
+
+/** What a clip takes its pictures from. */
+export interface ClipFrames {
+  /** What it is called, and which one it is. */
+  name: string;
+  detail: string;
+  /** Numbers of its first and last frame, and how many it has a second; null is as many as the film. */
+  first: number;
+  last: number;
+  rate: number | null;
+  /** Null where that is not known. */
+  size: { width: number; height: number } | null;
+  of: { take: ReelTake } | { asset: Asset } | null;
+  /** Why not all of it can be shown; empty where it can. */
+  fault: '' | 'gone' | 'unfinished' | 'not-rendered';
+}
+
+type Known = Pick<ProjectDocument, 'assets'> & { shots: Record<string, Pick<Shot, 'id' | 'name' | 'length'>> };
+
+/** The take that a shot is shown by: the newest of those that are finished, or else of those that have frames. */
+export function newestTake<T extends ReelTake>(shot: string, takes: readonly T[]): T | null {
+  const own = takes.filter((take) => take.shot === shot && take.done.length > 0);
+  const finished = own.filter((take) => take.done.length >= frameCount(take));
+  return (finished.length > 0 ? finished : own).reduce<T | null>(
+    (best, take) => (!best || take.number > best.number ? take : best),
+    null,
+  );
+}
+
+/** What a clip takes its pictures from, as things stand. */
+export function clipFrames(clip: Clip, { assets, shots }: Known, takes: readonly ReelTake[]): ClipFrames {
+  const { source } = clip;
+  const none = { first: 1, last: Math.max(clip.from, clip.to), rate: null, size: null, of: null, detail: '' };
+  switch (source.kind) {
+    case 'plain':
+      return { ...none, name: 'Plain', fault: '' };
+    case 'footage': {
+      const asset = assets[source.asset];
+      if (!asset?.footage) return { ...none, name: 'Clip is gone', fault: 'gone' };
+      const { frames, rate } = asset.footage;
+      const detail = `${Number(rate.toFixed(3))} a second`;
+      return { name: asset.name, detail, first: 1, last: frames.length, rate, size: null, of: { asset }, fault: '' };
+    }
+    case 'shot': {
+      const shot = shots[source.shot];
+      const take = newestTake(source.shot, takes);
+      if (take) return ofTake(take, `newest take, ${take.number}`);
+      if (!shot) return { ...none, name: 'Shot is gone', fault: 'gone' };
+      return { ...none, name: shot.name, detail: 'not rendered yet', last: shot.length, fault: 'not-rendered' };
+    }
+    case 'take': {
+      const take = takes.find(({ id }) => id === source.take);
+      return take ? ofTake(take, `take ${take.number}`) : { ...none, name: 'Take is gone', fault: 'gone' };
+    }
+  }
+}
+
+function ofTake(take: ReelTake, detail: string): ClipFrames {
+  const { first, last, shotName, done } = take;
+  const { width, height } = take.settings;
+  const fault = done.length < frameCount(take) ? 'unfinished' : '';
+  return { name: shotName, detail, first, last, rate: null, size: { width, height }, of: { take }, fault };
+}
+
+/** The frame of a source that is shown for one: its own, or where a take leaves frames out the one that stands for it. */
+export const shownFrame = ({ of }: ClipFrames, frame: number): number =>
+  of && 'take' in of ? heldFrame(of.take, frame) : frame;
