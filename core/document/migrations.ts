@@ -236,7 +236,11 @@ const migrations: Record<number, (document: Json) => Json> = {
     return {
       ...document,
       schemaVersion: 14,
-      assets: each(document['assets'], (asset) => ({ ...asset, sound: null })),
+      assets: each(document['assets'], (asset) => ({
+        ...asset,
+        sound: null,
+        footage: asset['footage'] ? { size: null, ...(asset['footage'] as Json) } : null,
+      })),
       reel: {
         ...defaultsOf(REEL),
         picture: null,

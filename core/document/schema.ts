@@ -95,6 +95,8 @@ export const footageSchema = z
     frames: z.array(hash).min(1).max(LIMITS.footageFrames),
     /** Frames a second. */
     rate: z.number().min(0.01).max(1000),
+    /** Of its frames in pixels; null where an earlier version did not say. */
+    size: z.object({ width: z.number().int().min(1), height: z.number().int().min(1) }).nullable(),
     /** Mean light of each frame, from 0 to 1. */
     brightness: z.array(unit).max(LIMITS.footageFrames),
   })

@@ -18,6 +18,7 @@ const hashes = (count: number) => Array.from({ length: count }, (_, k) => k.toSt
 const clip = (count: number, rate: number) => ({
   frames: hashes(count),
   rate,
+  size: null,
   brightness: hashes(count).map(() => 0.5),
 });
 const source: FootageSource = { kind: 'footage', footage: 'clip', start: 1, from: 0, speed: 1, after: 'again' };

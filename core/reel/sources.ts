@@ -57,9 +57,9 @@ export function clipFrames(clip: Clip, { assets, shots }: Known, takes: readonly
     case 'footage': {
       const asset = assets[source.asset];
       if (!asset?.footage) return { ...none, name: 'Clip is gone', fault: 'gone' };
-      const { frames, rate } = asset.footage;
+      const { frames, rate, size } = asset.footage;
       const detail = `${Number(rate.toFixed(3))} a second`;
-      return { name: asset.name, detail, first: 1, last: frames.length, rate, size: null, of: { asset }, fault: '' };
+      return { name: asset.name, detail, first: 1, last: frames.length, rate, size, of: { asset }, fault: '' };
     }
     case 'shot': {
       const shot = shots[source.shot];

@@ -5,8 +5,6 @@ import { route } from './route';
 
 const readFootageSchema = footageSchema.and(
   z.object({
-    width: z.number(),
-    height: z.number(),
     /** What its owner should know of how it was read. */
     notes: z.array(z.string()),
   }),

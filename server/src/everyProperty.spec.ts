@@ -73,7 +73,7 @@ function fill(draft: ProjectDocument): void {
   for (const kind of Object.keys(SET_PIECES) as (keyof typeof SET_PIECES)[])
     draft.nodes[kind] = newNode({ id: kind, kind: 'part', mesh: { piece: newSetPiece(kind, 100) } });
   draft.assets['p'] = newAsset({ id: 'p', name: 'Picture', kind: 'picture', hash: 'a'.repeat(64) });
-  const footage = { frames: ['b', 'c'].map((digit) => digit.repeat(64)), rate: 24, brightness: [0.1, 0.2] };
+  const footage = { frames: ['b', 'c'].map((digit) => digit.repeat(64)), rate: 24, size: null, brightness: [0.1, 0.2] };
   draft.assets['v'] = newAsset({ id: 'v', name: 'Clip', kind: 'footage', hash: 'b'.repeat(64), footage });
   const maps = {
     ...Object.fromEntries(MAP_SLOTS.map((slot) => [slot, newMap(slot, 'p')])),

@@ -30,6 +30,7 @@ export const footageAsset = (frames: number, rate: number) =>
     footage: {
       frames: Array.from({ length: frames }, () => hash),
       rate,
+      size: null,
       brightness: Array.from({ length: frames }, () => 0.5),
     },
   });

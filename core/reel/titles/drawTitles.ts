@@ -45,8 +45,10 @@ function letters(title: ShownTitle, outline: TitleOutline | null): string {
   const { lines, ascent, descent } = outline;
   const tall = ascent + descent + (lines.length - 1) * lineHeight;
   const top = ascent - SHARES[stand] * tall;
-  const paths = lines.flatMap(({ glyphs, width }, line) => {
-    const left = -SHARES[align] * (width + Math.max(0, glyphs.length - 1) * spacing);
+  const wide = ({ glyphs, width }: TitleOutline['lines'][number]) => width + Math.max(0, glyphs.length - 1) * spacing;
+  const paths = lines.flatMap((each, line) => {
+    const { glyphs } = each;
+    const left = -SHARES[align] * wide(each);
     return glyphs
       .map(({ path, x }, k) => ({ path, x: round(left + x + k * spacing), y: round(top + line * lineHeight) }))
       .filter(({ path }) => path !== '');
@@ -59,7 +61,10 @@ function letters(title: ShownTitle, outline: TitleOutline | null): string {
     title.outline > 0
       ? `<g fill="none" stroke="${hexFromLinear(title.outlineColor)}" stroke-width="${round(2 * title.outline * GLYPH_UNITS)}" stroke-linejoin="round">${shapes}</g>`
       : '';
-  return `${around}<g fill="${hexFromLinear(title.color)}">${shapes}</g>`;
+  const widest = Math.max(...lines.map(wide));
+  // Nothing to see: what can be held of the words, their gaps too.
+  const held = `<rect x="${round(-SHARES[align] * widest)}" y="${round(top - ascent)}" width="${round(Math.max(0, widest))}" height="${round(tall)}" fill="none"/>`;
+  return `${held}${around}<g fill="${hexFromLinear(title.color)}">${shapes}</g>`;
 }
 
 /** Room beside a picture, whose shape the drawing need not know. */

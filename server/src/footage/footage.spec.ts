@@ -59,7 +59,7 @@ describe('footage', () => {
   ])('is read from %s frame by frame, each brighter than the one before', async (name, args) => {
     const { footage, message } = await read([film(name, args)]);
     expect(message).toBe('');
-    expect(footage).toMatchObject({ rate: 10, width: 96, height: 64, notes: [] });
+    expect(footage).toMatchObject({ rate: 10, size: { width: 96, height: 64 }, notes: [] });
     expect(footage!.frames).toHaveLength(20);
     const { brightness } = footage!;
     for (let k = 1; k < 20; k++) expect(brightness[k]!).toBeGreaterThan(brightness[k - 1]!);
@@ -82,13 +82,13 @@ describe('footage', () => {
     const odd = await read([
       film('odd.mov', ['-c:v', 'png'], { size: '37x19', rate: '30000/1001', seconds: 1, bars: true }),
     ]);
-    expect(odd.footage).toMatchObject({ width: 37, height: 19 });
+    expect(odd.footage).toMatchObject({ size: { width: 37, height: 19 } });
     expect(odd.footage!.rate).toBeCloseTo(29.97, 2);
     const quick = await read([film('quick.mp4', ['-c:v', 'libx264'], { rate: '120', seconds: 1 })]);
     expect(quick.footage!.rate).toBe(60);
     expect(quick.footage!.notes[0]).toMatch(/60 of its 120 frames a second/);
     const wide = await read([film('wide.mp4', ['-c:v', 'libx264'], { size: '4096x32', rate: '2', seconds: 1 })]);
-    expect(wide.footage).toMatchObject({ width: 2048, height: 16 });
+    expect(wide.footage).toMatchObject({ size: { width: 2048, height: 16 } });
     expect(wide.footage!.notes[0]).toMatch(/2048 pixels/);
   });
 
@@ -120,7 +120,7 @@ describe('footage', () => {
       const path = join(folder, `shades.${kind}`);
       await writeFile(path, await joined[kind]({ delay: [100, 200, 100], loop: 0 }).toBuffer());
       const { footage } = await read([path]);
-      expect(footage).toMatchObject({ rate: 10, width: 20, height: 10 });
+      expect(footage).toMatchObject({ rate: 10, size: { width: 20, height: 10 } });
       const [a, b, c, d] = footage!.frames;
       expect([footage!.frames.length, b === c, a === b, c === d]).toEqual([4, true, false, false]);
       expect(Math.abs((await pixel(b!))[0]! - 120)).toBeLessThan(8);

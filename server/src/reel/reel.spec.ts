@@ -74,7 +74,7 @@ async function footage(): Promise<Asset> {
     frames.push((await send(`${k}.png`, png)).hash);
   }
   const brightness = frames.map(() => 0.5);
-  return newAsset({ id: 'f', name: 'Greys', kind: 'footage', hash: frames[0]!, footage: { frames, rate: 24, brightness } }); // prettier-ignore
+  return newAsset({ id: 'f', name: 'Greys', kind: 'footage', hash: frames[0]!, footage: { frames, rate: 24, size: { width: WIDTH, height: HEIGHT }, brightness } }); // prettier-ignore
 }
 
 let filmed: Asset;

@@ -37,7 +37,7 @@ parentPort!.on('message', () => {
 const tell = (news: FootageNews) => parentPort!.postMessage(news);
 
 /** What has been read so far. */
-const read: ReadFootage = { frames: [], rate, brightness: [], width: 0, height: 0, notes: [] };
+const read: ReadFootage = { frames: [], rate, brightness: [], size: null, notes: [] };
 
 /** Mean light of pixels with eight bits of red, green, blue and opacity, of some thousand of them. */
 function meanLight(pixels: Uint8Array): number {
@@ -68,7 +68,7 @@ async function readFilm(name: string, path: string): Promise<void> {
       501,
     );
   const film = await probeFilm(promisify(execFile), decoder, path, name);
-  Object.assign(read, { rate: film.rate, width: film.width, height: film.height, notes: film.notes });
+  Object.assign(read, { rate: film.rate, size: { width: film.width, height: film.height }, notes: film.notes });
   const { said, code } = await decode(decoder, path, film);
   if (stopped) return;
   const { length } = read.frames;
@@ -119,11 +119,11 @@ async function readRow(): Promise<void> {
     if (stopped) return;
     const { png } = await normalizePicture(new Uint8Array(await readFile(path)), name);
     const { data, info } = await sharp(png).raw().toBuffer({ resolveWithObject: true });
-    if (read.frames.length === 0) Object.assign(read, { width: info.width, height: info.height });
-    if (info.width !== read.width || info.height !== read.height)
+    const { width, height } = (read.size ??= { width: info.width, height: info.height });
+    if (info.width !== width || info.height !== height)
       throw new UserProblem(
         'footage-broken',
-        `"${name}" has ${info.width} × ${info.height} pixels, the pictures before it ${read.width} × ${read.height}. All pictures of a row must have one size.`,
+        `"${name}" has ${info.width} × ${info.height} pixels, the pictures before it ${width} × ${height}. All pictures of a row must have one size.`,
         422,
       );
     await keep(data, info.width, info.height, sources.length);
@@ -139,7 +139,7 @@ async function readAll(): Promise<void> {
   const animation = await readAnimation(bytes, name);
   if (!animation) return readFilm(name, path);
   const { width, height, of, notes } = animation;
-  Object.assign(read, { rate: animation.rate, width, height, notes });
+  Object.assign(read, { rate: animation.rate, size: { width, height }, notes });
   for await (const { pixels, times } of animation.pages()) {
     if (stopped) return;
     await keep(pixels, width, height, of);

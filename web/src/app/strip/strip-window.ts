@@ -12,12 +12,23 @@ export class StripWindow {
   readonly width = signal(800);
   /** First and last frame that are seen; null shows the whole shot. */
   private readonly seen = signal<[number, number] | null>(null);
-  readonly range = computed((): [number, number] => this.seen() ?? [1, Math.max(2, this.length())]);
+  /** What is seen while something is dragged that would change it under the hand. */
+  private readonly pinned = signal<[number, number] | null>(null);
+  readonly range = computed((): [number, number] => this.pinned() ?? this.seen() ?? [1, Math.max(2, this.length())]);
   readonly zoomed = computed(() => this.seen() !== null);
   readonly x = computed(() => scaleLinear(this.range(), [MARGIN, Math.max(60, this.width() - 14)]));
 
   /** @param length frames of the shot */
   constructor(private readonly length: () => number) {}
+
+  /** Goes on showing what is seen now, until it is let go. */
+  pin(): void {
+    this.pinned.set(this.range());
+  }
+
+  unpin(): void {
+    this.pinned.set(null);
+  }
 
   fit(): void {
     this.seen.set(null);

@@ -87,7 +87,7 @@ describe('the Reel desk', () => {
     TestBed.inject(Store).dispatch(TakesActions.arrived({ takes }));
     TestBed.inject(ReelEdits).addShot('two');
     await page.fixture.whenStable();
-    const said = [...page.host.querySelectorAll('p.warn')].map((each) => each.textContent);
+    const said = [...page.host.querySelectorAll(':scope > p')].map((each) => each.textContent);
     expect(said).toEqual([
       expect.stringMatching(/^Two is not rendered yet/),
       expect.stringMatching(/^Take 1 is not finished/),

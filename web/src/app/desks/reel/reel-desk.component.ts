@@ -96,8 +96,11 @@ const CLIPS = 'video/*,image/*,.mov,.mkv,.webm,.exr,.hdr,.tga,.apng';
     @if (bring.busy(); as what) {
       <p class="quiet" role="status">Reading {{ what }}…</p>
     }
+    @for (fault of faults(); track fault) {
+      <p class="warn">{{ fault }}</p>
+    }
     @for (note of notes(); track note) {
-      <p class="warn">{{ note }}</p>
+      <p class="quiet">{{ note }}</p>
     }
     <zr-make-file />
     <zr-film-list />
@@ -147,23 +150,30 @@ export class ReelDeskComponent {
     }),
   );
 
-  /** What will be other than one might think, before it is made. */
-  readonly notes = computed((): string[] => {
-    const { clips, size, rate } = this.reel.film();
+  /** Why no film can be made yet. */
+  readonly faults = computed((): string[] => {
+    const { clips } = this.reel.film();
     const gone = clips.filter(({ source }) => source.fault === 'gone').length;
     const waiting = new Set(clips.flatMap(({ source }) => (source.fault === 'not-rendered' ? [source.name] : [])));
     const unfinished = new Set(
       clips.flatMap(({ source: { of, fault } }) => (fault === 'unfinished' && of && 'take' in of ? [of.take.number] : [])),
     ); // prettier-ignore
-    const sizes = new Set(clips.flatMap(({ source }) => (source.size ? [`${source.size.width} × ${source.size.height}`] : []))); // prettier-ignore
-    const rates = new Set(clips.flatMap(({ source }) => (source.rate !== null && Math.abs(source.rate - rate) > 0.01 ? [Number(source.rate.toFixed(3))] : []))); // prettier-ignore
-    const { kind } = this.studio.document().set.behind;
     return [
       ...(gone > 0
         ? [`${many(gone, 'clip')} on the reel ${gone === 1 ? 'is' : 'are'} of what is gone. Take ${gone === 1 ? 'it' : 'them'} off the reel.`]
         : []),
       ...[...waiting].map((name) => `${name} is not rendered yet: render a take of it.`),
       ...[...unfinished].map((number) => `Take ${number} is not finished: a film needs all of its frames. Go on with it, or trim its clip.`),
+    ]; // prettier-ignore
+  });
+
+  /** What will be other than one might think. */
+  readonly notes = computed((): string[] => {
+    const { clips, size, rate } = this.reel.film();
+    const sizes = new Set(clips.flatMap(({ source }) => (source.size ? [`${source.size.width} × ${source.size.height}`] : []))); // prettier-ignore
+    const rates = new Set(clips.flatMap(({ source }) => (source.rate !== null && Math.abs(source.rate - rate) > 0.01 ? [Number(source.rate.toFixed(3))] : []))); // prettier-ignore
+    const { kind } = this.studio.document().set.behind;
+    return [
       ...(sizes.size > 1
         ? [`The clips are of ${sizes.size} sizes: each is fitted into ${size.width} × ${size.height}, as its card says.`]
         : []),

@@ -310,7 +310,9 @@ describe('takes', () => {
   it('are put on the reel', async () => {
     await takes(sampleTake({ first: 5, last: 8 }));
     await page.user.click(button('Put on the reel'));
-    expect(Object.values(studio.document().reel.clips)).toMatchObject([{ source: { kind: 'take', take: 'take' }, from: 5, to: 8 }]);
+    expect(Object.values(studio.document().reel.clips)).toMatchObject([
+      { source: { kind: 'take', take: 'take' }, from: 5, to: 8 },
+    ]);
     expect(studio.desk()).toBe('reel');
   });
 });

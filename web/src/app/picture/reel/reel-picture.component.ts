@@ -30,11 +30,13 @@ import { newGesture } from '../../ui/gesture';
 import { FrameCache } from '../take/frame-cache';
 import { paintFilm } from './reel-painter';
 
-/** Frames fetched ahead of one that is looked at, and of one that is played. */
-const AHEAD = 3;
+/** Frames fetched ahead of one that is played. */
 const AHEAD_PLAYING = 60;
+const AHEAD_RESTING = 400;
+/** Pixels of frames that are made ready for playing while one looks: what the cache keeps, and a little less. */
+const READY_PIXELS = 110_000_000;
 /** Widths that frames are asked for in: few, so that a panel that is resized asks for no new ones. */
-const WIDTHS = [480, 960, 1920];
+const WIDTHS = [480, 960];
 
 /** A title that is dragged. */
 interface Held {
@@ -49,7 +51,7 @@ interface Held {
   selector: 'zr-reel-picture',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="film" [style.aspect-ratio]="size().width + ' / ' + size().height">
+    <div class="film" [class.waiting]="drawn() === 0" [style.aspect-ratio]="size().width + ' / ' + size().height">
       <canvas
         #canvas
         role="img"
@@ -88,6 +90,9 @@ interface Held {
       position: relative;
       width: min(100cqw, 100cqh * var(--shape));
       background: repeating-conic-gradient(#6d6d6e 0 25%, #7d7d7e 0 50%) 0 0 / 16px 16px;
+    }
+    .film.waiting {
+      background: none;
     }
     canvas {
       display: block;
@@ -154,8 +159,9 @@ export class ReelPictureComponent {
     const made = filmPicture(this.reel.film(), this.reel.restFrame());
     const gone = made.shown.find(({ laid }) => laid.source.fault === 'gone' || laid.source.fault === 'not-rendered');
     if (gone) return gone.laid.source.fault === 'gone' ? gone.laid.source.name : `${gone.laid.source.name} is not rendered yet.`; // prettier-ignore
-    const lost = made.shown.some((shown) => shown.frames.some(({ frame }) => this.cache.isLost(this.urlOf(shown.laid, frame) ?? ''))); // prettier-ignore
-    return lost ? 'A frame of this clip is not rendered yet, or did not come.' : null;
+    const lost = made.shown.some((shown) => shown.frames.some(({ frame }) => this.cache.isLost(this.urlOf(shown.laid, frame, false) ?? ''))); // prettier-ignore
+    if (lost) return 'A frame of this clip is not rendered yet, or did not come.';
+    return this.drawn() === 0 ? 'Developing the frame…' : null;
   });
   private drawnTitles = '';
   held: Held | null = null;
@@ -192,35 +198,50 @@ export class ReelPictureComponent {
 
   /** Width in which frames are asked for: what the picture has room for, or all where they are shown pixel for pixel. */
   private readonly width = computed(() => {
-    const room = Math.min(this.size().width, 960);
-    return WIDTHS.find((width) => width >= room) ?? WIDTHS.at(-1)!;
+    const room = Math.min(this.size().width, WIDTHS.at(-1)!);
+    return WIDTHS.find((width) => width >= room)!;
+  });
+  /** And of those that are played: smaller ones of a long film, so that all of it stays ready. */
+  private readonly quickWidth = computed(() => {
+    const { width, height } = this.size();
+    const pixels = this.reel.frames() * this.width() ** 2 * (height / width);
+    return pixels <= READY_PIXELS ? this.width() : WIDTHS[0]!;
   });
 
-  private urlOf(laid: LaidClip, frame: number): string | null {
+  /** @param quick as it is played: not cleaned, which takes most of the time */
+  private urlOf(laid: LaidClip, frame: number, quick: boolean): string | null {
     const { clip, source } = laid;
     if (!source.of) return null;
-    const width = clip.fit === 'trueSize' || clip.zoom > 1.5 ? undefined : this.width();
+    const wide = clip.fit === 'trueSize' || clip.zoom > 1.5;
+    const width = wide ? undefined : quick ? this.quickWidth() : this.width();
+    const own = this.lookOf(laid);
+    const look = own && quick ? { ...own, denoise: 0, specks: 0 } : own;
     if ('take' in source.of) {
       const { take } = source.of;
-      return this.api.frameUrl(take.id, frame, this.lookOf(laid)!, width && width < take.settings.width ? width : undefined); // prettier-ignore
+      return this.api.frameUrl(take.id, frame, look!, width && width < take.settings.width ? width : undefined);
     }
-    return filmedUrl(source.of.asset.footage!.frames[frame - 1]!, this.lookOf(laid), width);
+    return filmedUrl(source.of.asset.footage!.frames[frame - 1]!, look, width);
   }
 
-  /** Asks for what the frame needs and a few after it; while it plays for what can come in time. */
+  /**
+   * Asks for what the frame needs; while it plays for what can come in time, and at rest for the rest of the film as it is played, so that
+   * it plays at once. While a take is rendered that has to wait: it would take the machine from it.
+   */
   private fetch(frame: number, playing: boolean): void {
     const film = this.reel.film();
     const wanted = new Map<string, number>();
-    const lead = playing ? this.cache.lead(film.rate) : 0;
-    const count = Math.min(film.frames, playing ? AHEAD_PLAYING : AHEAD);
-    for (let k = 0; k < count; k++) {
-      const next = ((((frame - 1 + (k > 0 ? lead + k - 1 : 0)) % film.frames) + film.frames) % film.frames) + 1;
-      for (const { laid, frames } of filmPicture(film, next).shown)
+    const want = (at: number, quick: boolean) => {
+      for (const { laid, frames } of filmPicture(film, at).shown)
         for (const share of frames) {
-          const url = this.there(laid, share) ? this.urlOf(laid, share.frame) : null;
-          if (url && !wanted.has(url)) wanted.set(url, next);
+          const url = this.there(laid, share) ? this.urlOf(laid, share.frame, quick) : null;
+          if (url && !wanted.has(url)) wanted.set(url, at);
         }
-    }
+    };
+    if (!playing) want(frame, false);
+    const busy = this.studio.working() !== null;
+    const lead = playing ? this.cache.lead(film.rate) : 0;
+    const count = Math.min(film.frames, playing ? AHEAD_PLAYING : busy ? 0 : AHEAD_RESTING);
+    for (let k = 0; k < count; k++) want(((frame - 1 + (k > 0 ? lead + k - 1 : 0)) % film.frames) + 1, true);
     this.cache.want([...wanted].map(([url, at]) => ({ url, frame: at })), playing); // prettier-ignore
   }
 
@@ -245,9 +266,11 @@ export class ReelPictureComponent {
     }
   }
 
+  /** Each cleaned where that is there, and else as it is played. */
   private picturesOf(laid: LaidClip, frames: SourceShare[]): { picture: ImageBitmap; share: number }[] | null {
     if (!laid.source.of) return [];
-    const found = frames.map((each) => ({ share: each.share, picture: this.cache.get(this.urlOf(laid, each.frame)!) }));
+    const picture = (frame: number) => this.cache.get(this.urlOf(laid, frame, false)!) ?? this.cache.get(this.urlOf(laid, frame, true)!); // prettier-ignore
+    const found = frames.map((each) => ({ share: each.share, picture: picture(each.frame) }));
     return found.every((each): each is { share: number; picture: ImageBitmap } => each.picture !== null) ? found : null;
   }
 

@@ -129,6 +129,7 @@ export class ReelStripComponent {
   }
 
   private capture(event: PointerEvent): void {
+    this.window.pin();
     this.area().nativeElement.setPointerCapture(event.pointerId);
   }
 
@@ -273,6 +274,7 @@ export class ReelStripComponent {
     const { drag } = this;
     this.drag = null;
     this.held.set(null);
+    this.window.unpin();
     if (drag?.kind !== 'clip' || drag.moved) return;
     const laid = this.reel.laid(drag.id);
     const frame = this.reel.frame();
@@ -282,7 +284,7 @@ export class ReelStripComponent {
   /** Arrows shift what is picked by a frame, with Shift by ten; clips change places, with Alt they slip. */
   nudge(event: KeyboardEvent, kind: 'clip' | 'title' | 'sound', id: string): void {
     const way = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
-    if (event.key === 'Enter' || event.key === ' ') this.studio.select(kind, id, event.ctrlKey);
+    if (event.key === 'Enter') this.studio.select(kind, id, event.ctrlKey);
     else if (way === 0) return;
     else if (kind === 'clip') {
       const laid = this.reel.laid(id);

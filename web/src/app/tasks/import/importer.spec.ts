@@ -233,7 +233,13 @@ describe('bringing files in', () => {
   describe('a film', () => {
     const job = { id: 'j', state: 'reading', frames: 0, of: 10, message: '', footage: null };
     const frames = ['a', 'b'].map((digit) => digit.repeat(64));
-    const footage = { frames, rate: 10, brightness: [0.1, 0.2], width: 8, height: 8, notes: ['"clip.mp4" is wide.'] };
+    const footage = {
+      frames,
+      rate: 10,
+      brightness: [0.1, 0.2],
+      size: { width: 8, height: 8 },
+      notes: ['"clip.mp4" is wide.'],
+    };
 
     it('is read frame by frame, with how far that is, and kept as footage', async () => {
       server.startFootage.mockResolvedValue(job);

@@ -361,13 +361,13 @@ export class Importer {
       job = await this.api.showFootage(job.id);
     }
     if (!job.footage) throw new Error(job.message);
-    const { frames, rate, brightness, notes } = job.footage;
+    const { frames, rate, size, brightness, notes } = job.footage;
     const picture = pictureAsset(name, { hash: frames[0]!, deep: null });
     if (frames.length === 1) return picture;
     this.notices.say(
       [`${picture.name}: ${many(frames.length, 'frame')}, ${sayNumber(frames.length / rate)} s.`, ...notes].join(' '),
     );
-    return { ...picture, kind: 'footage', sourceHash: sent[0]!.hash, footage: { frames, rate, brightness } };
+    return { ...picture, kind: 'footage', sourceHash: sent[0]!.hash, footage: { frames, rate, size, brightness } };
   }
 
   private async bringSurroundings(file: File): Promise<void> {

@@ -3,7 +3,7 @@ import { LIMITS, newAsset, newId, type Asset } from '@zippy/core/document';
 import { readOtio, writeOtio } from '@zippy/core/reel';
 import type { Film } from '@zippy/core/wire';
 import { Api } from '../../api/api';
-import { filmUrl } from '../../api/urls';
+import { blobUrl, filmUrl } from '../../api/urls';
 import { ReelEdits } from '../../store/edits/reel-edits';
 import { Notices } from '../../store/notices';
 import { ReelFilm } from '../../store/reel/reel-film';
@@ -33,7 +33,7 @@ export class BringToReel {
     for (const id of await this.importer.bringPictures(files, true)) {
       const asset = this.studio.document().assets[id];
       if (asset?.footage) this.edits.addFootage(asset);
-      else if (asset) this.addStill(asset);
+      else if (asset) await this.addStill(asset);
     }
   }
 
@@ -100,9 +100,10 @@ export class BringToReel {
     saveFile(text, `${document.name || 'film'}.otio`, 'application/json');
   }
 
-  private addStill(asset: Asset): void {
+  private async addStill(asset: Asset): Promise<void> {
     const rate = this.studio.frameRate();
-    const footage = { frames: [asset.hash], rate, brightness: [0.5] };
+    const size = await sizeOf(blobUrl(asset.hash));
+    const footage = { frames: [asset.hash], rate, size, brightness: [0.5] };
     const still = { ...asset, id: newId(), kind: 'footage' as const, deep: null, footage };
     this.studio.edit(`Bring in ${asset.name}`, (draft) => void (draft.assets[still.id] = still));
     this.edits.add('Put the picture on the reel', { kind: 'footage', asset: still.id }, { to: 1, holdAfter: Math.round(STILL_SECONDS * rate) - 1 }); // prettier-ignore
@@ -121,5 +122,17 @@ export class BringToReel {
     } finally {
       this.busy.set(null);
     }
+  }
+}
+
+/** Pixels of a picture; null where the browser cannot tell. */
+async function sizeOf(address: string): Promise<{ width: number; height: number } | null> {
+  try {
+    const bitmap = await createImageBitmap(await (await fetch(address)).blob());
+    const { width, height } = bitmap;
+    bitmap.close();
+    return { width, height };
+  } catch {
+    return null;
   }
 }
