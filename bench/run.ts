@@ -4,6 +4,7 @@ const all = [
   'motion',
   'scopes',
   'takes',
+  'reel',
   'paths',
   'maps',
   'footage',

@@ -51,9 +51,17 @@ export async function encodeFilm({ job, frames, part, ...at }: Delivering, plan:
   encoder.stderr.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-800)));
   const ended = once(encoder, 'close') as Promise<[number | null]>;
   encoder.stdin.on('error', () => undefined);
-  for (const [k, frame] of job.frames.entries()) {
+  // The next picture is made while the encoder takes the one before.
+  let coming = frames.picture(job.frames[0]!);
+  for (const k of job.frames.keys()) {
     if (at.stopped()) break;
-    const pixels = await frames.picture(frame);
+    const pixels = await coming;
+    const next = job.frames[k + 1];
+    if (next !== undefined) {
+      coming = frames.picture(next);
+      // Told when it is waited for: until then nobody hears it.
+      coming.catch(() => undefined);
+    }
     const bytes = new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength);
     if (!encoder.stdin.write(bytes)) await Promise.race([once(encoder.stdin, 'drain').catch(() => undefined), ended]);
     if (encoder.exitCode !== null || encoder.signalCode !== null) break;

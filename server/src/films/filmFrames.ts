@@ -47,6 +47,7 @@ export class FilmFrames {
   readonly film: Film;
   private readonly frames = new Map<string, LinearFrame>();
   private readonly pictures = new Map<string, Promise<Picture>>();
+  private readonly opaque = new WeakMap<Pixels, boolean>();
   private drawn: { svg: string; pixels: Pixels } | null = null;
   private readonly overlays = new Map<string, string>();
 
@@ -73,19 +74,15 @@ export class FilmFrames {
   async picture(frame: number): Promise<Pixels> {
     const made = filmPicture({ ...this.film, size: this.size }, frame);
     const parts = await Promise.all(made.shown.map(({ laid, frames }) => this.ofClip(laid, frames, frame)));
-    const pixels = await this.mixed(made, parts);
-    if (made.veil) veil(pixels, shown(made.veil.color), made.veil.share);
-    await this.putTitles(pixels, frame);
-    return pixels;
-  }
-
-  private async mixed({ shown: clips, mask }: FilmPicture, parts: Pixels[]): Promise<Pixels> {
-    const [first, second] = parts;
-    if (!first) return this.empty();
-    // What is made of one clip may be kept for the next frame.
+    const over = await this.titlesOver(frame);
+    const [first = this.empty(), second] = parts;
+    if (!second && !made.veil && !over) return first;
+    // What is made of one clip is kept for the frames after it.
     const pixels = first.slice();
-    if (second && mask && clips.length > 1) giveWay(pixels, second, this.size.width, mask);
-    return Promise.resolve(pixels);
+    if (second && made.mask) giveWay(pixels, second, this.size.width, made.mask);
+    if (made.veil) veil(pixels, shown(made.veil.color), made.veil.share);
+    if (over) layOver(pixels, over, this.size.width, null);
+    return pixels;
   }
 
   private empty(): Pixels {
@@ -100,19 +97,25 @@ export class FilmFrames {
     filmFrame: number,
   ): Promise<Pixels> {
     const { clip, source } = laid;
-    const pixels = this.empty();
-    if (!this.open || clip.source.kind === 'plain') fill(pixels, shown(clip.ground));
-    if (!source.of) return pixels;
+    if (!source.of) return this.ground(laid);
     const grain = (this.job.looks[clip.id]?.look.grain ?? 0) > 0;
     const pictures = await Promise.all(
       frames.map(({ frame }) => this.once(JSON.stringify([clip.id, frame, grain ? filmFrame : null]), () => this.ofSource(laid, frame, filmFrame))),
     ); // prettier-ignore
     const mixed = mixShares(pictures.map(({ pixels: each }, k) => ({ pixels: each, share: frames[k]!.share })));
     const { width, height } = pictures[0]!;
-    return this.place(pixels, { pixels: mixed, width, height }, laid);
+    return this.place({ pixels: mixed, width, height }, laid);
   }
 
-  private async place(ground: Pixels, picture: Picture, { clip }: LaidClip): Promise<Pixels> {
+  /** What a clip stands on. */
+  private ground({ clip }: LaidClip): Pixels {
+    const pixels = this.empty();
+    if (!this.open || clip.source.kind === 'plain') fill(pixels, shown(clip.ground));
+    return pixels;
+  }
+
+  private async place(picture: Picture, laid: LaidClip): Promise<Pixels> {
+    const { clip } = laid;
     const fit = this.job.delivery.shape === 'fill' ? 'fill' : clip.fit;
     // A film that is made smaller makes pictures smaller that are shown pixel for pixel.
     const zoom = clip.zoom * (clip.fit === 'trueSize' ? this.size.width / this.film.size.width : 1);
@@ -121,13 +124,27 @@ export class FilmFrames {
     const same = width === picture.width && height === picture.height;
     const [x, y] = [Math.round(place.x), Math.round(place.y)];
     if (same && x === 0 && y === 0 && width === this.size.width && height === this.size.height) {
-      if (this.open) return picture.pixels;
-      layOver(ground, picture.pixels, width, null);
-      return ground;
+      if (this.open || this.isOpaque(picture.pixels)) return picture.pixels;
+      const whole = this.ground(laid);
+      layOver(whole, picture.pixels, width, null);
+      return whole;
     }
+    const ground = this.ground(laid);
     const fitted = same ? picture.pixels : await this.resized(picture, width, height);
     putInto(ground, this.size.width, fitted, { width, height }, x, y);
     return ground;
+  }
+
+  /** Whether nothing of a picture is open. It is asked of the same pictures again and again. */
+  private isOpaque(pixels: Pixels): boolean {
+    let known = this.opaque.get(pixels);
+    if (known === undefined) {
+      const full = pixels instanceof Uint16Array ? 65_535 : 255;
+      known = true;
+      for (let at = 3; at < pixels.length && known; at += 4) known = pixels[at] === full;
+      this.opaque.set(pixels, known);
+    }
+    return known;
   }
 
   private async resized({ pixels, ...size }: Picture, width: number, height: number): Promise<Pixels> {
@@ -193,12 +210,13 @@ export class FilmFrames {
     return known;
   }
 
-  private async putTitles(pixels: Pixels, frame: number): Promise<void> {
+  /** What is drawn over a frame; null where that is nothing. */
+  private async titlesOver(frame: number): Promise<Pixels | null> {
     const svg = drawTitles(titlesAt(this.film.reel, frame), this.size, {
       outline: (title) => this.job.outlines[outlineKey(title)] ?? null,
       picture: (asset) => this.overlays.get(asset) ?? null,
     });
-    if (svg === '') return;
+    if (svg === '') return null;
     if (this.drawn?.svg !== svg) {
       const { width, height } = this.size;
       const { data } = await sharp(Buffer.from(svg), { unlimited: true })
@@ -208,7 +226,7 @@ export class FilmFrames {
         .toBuffer({ resolveWithObject: true });
       this.drawn = { svg, pixels: this.bits > 8 ? Uint16Array.from(data, (value) => value * 257) : data };
     }
-    layOver(pixels, this.drawn.pixels, this.size.width, null);
+    return this.drawn.pixels;
   }
 
   /** Pictures that lie over the film stand in the drawing itself: it fetches nothing. */
