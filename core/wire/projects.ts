@@ -45,6 +45,20 @@ export const PROJECTS = {
   }),
   open: route('get', '/api/projects/:id', { answer: openProjectSchema }),
   remove: route('delete', '/api/projects/:id'),
+  /** The whole of it as one file, with its frames and films where one asks for them. */
+  pack: route('get', '/api/projects/:id/package', {
+    query: z.object({ frames: z.string().optional(), films: z.string().optional() }),
+  }),
+  /** A file of a whole project, whose bytes are the body, becomes a project. `notes`: what is missing of it. */
+  unpack: route('post', '/api/project-packages', {
+    query: z.object({ name: z.string().max(300).default('project') }),
+    answer: z.object({ id: z.string(), notes: z.array(z.string()) }),
+    status: 201,
+  }),
+  /** A second one like it. */
+  copy: route('post', '/api/projects/:id/copies', { answer: z.object({ id: z.string() }), status: 201 }),
+  /** A small picture of it: a frame of its newest take. */
+  picture: route('get', '/api/projects/:id/picture'),
   /** The scene as a glTF file. */
   scene: route('get', '/api/projects/:id/scene.glb'),
   edit: route('post', '/api/projects/:id/edits', {

@@ -10,6 +10,7 @@ import { Documents } from './projects/documents';
 import { Footages } from './footage/footages';
 import { KeptFinishes } from './keeping/keptFinishes';
 import { Projects } from './projects/projects';
+import { Packages } from './packages/packages';
 import { Blobs } from './storage/blobs';
 import { openDatabase } from './storage/database';
 import { FrameFiles } from './storage/frameFiles';
@@ -41,6 +42,7 @@ export interface Services {
   reserve: Reserve;
   events: Events;
   stills: Stills;
+  packages: Packages;
   workers: number;
   close(): Promise<void>;
 }
@@ -97,6 +99,7 @@ export async function openServices(
     files,
     reserve,
     events,
+    packages: new Packages(database, projects, blobs, frames, join(folder, 'films')),
     stills: new Stills(takes, projects, blobs, rooms, probe, out),
     workers: workerCount(),
     close: async () => {

@@ -11,6 +11,7 @@ import { filmRoutes } from './filmRoutes';
 import { finishRoutes } from './finishRoutes';
 import { footageRoutes } from './footageRoutes';
 import { keptRoutes } from './keptRoutes';
+import { packageRoutes } from './packageRoutes';
 import { overFilmRoutes } from './overFilmRoutes';
 import { modelRoutes } from './modelRoutes';
 import { hostOf, isOwnHost } from './ownHost';
@@ -67,6 +68,8 @@ export function createApp(services: Services, page: string | null, hosts: readon
     response.sendFile(blobs.path(request.params.hash), { dotfiles: 'allow' });
   });
 
+  // Before bodies are read as JSON: this one is a file.
+  app.use(packageRoutes(services));
   app.use('/api', express.json({ limit: '32mb' }));
   app.get(SERVER.events.path, events.connect);
   const state = Router();

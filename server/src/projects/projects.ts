@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import {
+  LIMITS,
   newDocument,
   newId,
   openDocument,
@@ -158,6 +159,8 @@ export class Projects {
     if (!row) throw new UserProblem('not-found', 'This version is no longer there.', 404);
     const present = await this.row(id);
     const opened = await this.documents.run({ kind: 'open', text: row.document });
+    // What is gone back from stays too.
+    if (present.document !== row.document) await this.keepVersion(id, `Before going back to "${row.name}"`.slice(0, LIMITS.nameLength)); // prettier-ignore
     const patches = `[{"op":"replace","path":[],"value":${opened.text}}]`;
     const revision = await this.write(id, present.revision, opened, { patches, window, save: '' });
     return { id, revision, text: opened.text };

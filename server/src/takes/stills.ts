@@ -12,7 +12,7 @@ import {
   type Probed,
   type StillFormatName,
 } from '@zippy/core/develop';
-import { UserProblem, type Look } from '@zippy/core/document';
+import { lookOf, UserProblem, type Look } from '@zippy/core/document';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
 import { errorCode } from '../storage/errorCode';
@@ -35,6 +35,9 @@ export interface Leaving extends Omit<Shown, 'width'> {
   ground: string | null;
   display: Display;
 }
+
+/** Pixels across a small picture. */
+const SMALL = 320;
 
 /** Files have one date, so that the same frames make the same bytes. */
 const DATE = new Date(2026, 0, 1);
@@ -79,6 +82,14 @@ export class Stills {
       display: 'bt709' as const,
     };
     return { ...(await this.develop(take, request, signal)), final };
+  }
+
+  /** A small picture of a frame in the look that its project gives it. */
+  async small(project: string, take: { id: string; shot: string }, frame: number): Promise<Uint8Array> {
+    const { part } = await this.projects.withPart(project, ['look', 'takeLooks', 'shots']);
+    const look = { ...lookOf(part, take.shot, take.id), denoise: 0 };
+    const shown = { look, layer: null, matte: null, width: SMALL };
+    return (await this.show(take.id, frame, shown, 'webp', new AbortController().signal)).files[0]!.bytes;
   }
 
   /** A picture of what was filmed, to look at. @param look null shows it as it is */
