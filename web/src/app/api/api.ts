@@ -1,4 +1,5 @@
 import { Injectable } from '@angular/core';
+import type { output, ZodType } from 'zod';
 import type { Matte } from '@zippy/core/develop';
 import type { DocumentPatch, Look, ProjectDocument, Recipe } from '@zippy/core/document';
 import type { Delivery } from '@zippy/core/reel';
@@ -119,21 +120,35 @@ export class Api {
   stopFilm = (id: string) => ask(FILMS.stop, { id });
 
   /** Sends a file; `progress` hears the part that has gone, 0 to 1. Aborting the signal ends it. */
-  upload(file: File, progress: (part: number) => void, signal: AbortSignal): Promise<{ hash: string }> {
-    return new Promise((resolve, reject) => {
-      const request = new XMLHttpRequest();
-      request.open('POST', FILES.store.path);
-      request.setRequestHeader('Content-Type', 'application/octet-stream');
-      request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 0);
-      request.onload = () => {
-        const kept = FILES.store.answer.safeParse(parse(request.responseText));
-        if (request.status < 300 && kept.success) resolve(kept.data);
-        else reject(asProblem(request.responseText));
-      };
-      request.onerror = () => reject(new ServerLost());
-      request.onabort = () => reject(new DOMException('Stopped', 'AbortError'));
-      signal.addEventListener('abort', () => request.abort());
-      request.send(file);
-    });
-  }
+  upload = (file: File, progress: (part: number) => void, signal: AbortSignal): Promise<{ hash: string }> =>
+    send(FILES.store.path, FILES.store.answer, file, progress, signal);
+
+  /** Sends the file of a whole project. */
+  unpackProject = (file: File, progress: (part: number) => void): Promise<{ id: string; notes: string[] }> =>
+    send(addressOf(PROJECTS.unpack, {}, { name: file.name.slice(-300) }), PROJECTS.unpack.answer, file, progress);
+  copyProject = (id: string) => ask(PROJECTS.copy, { id });
+}
+
+function send<A extends ZodType>(
+  address: string,
+  schema: A,
+  file: File,
+  progress: (part: number) => void,
+  signal?: AbortSignal,
+): Promise<output<A>> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', address);
+    request.setRequestHeader('Content-Type', 'application/octet-stream');
+    request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 0);
+    request.onload = () => {
+      const kept = schema.safeParse(parse(request.responseText));
+      if (request.status < 300 && kept.success) resolve(kept.data);
+      else reject(asProblem(request.responseText));
+    };
+    request.onerror = () => reject(new ServerLost());
+    request.onabort = () => reject(new DOMException('Stopped', 'AbortError'));
+    signal?.addEventListener('abort', () => request.abort());
+    request.send(file);
+  });
 }

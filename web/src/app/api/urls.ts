@@ -18,6 +18,11 @@ import { insteadQuery, type ShownInstead } from './api';
 export const blobUrl = (hash: string): string => addressOf(FILES.blob, { hash });
 /** The scene of a project as a glTF file. */
 export const sceneUrl = (project: string): string => addressOf(PROJECTS.scene, { id: project });
+/** The whole of a project as one file. @param all with its frames and films */
+export const packageUrl = (project: string, all: boolean): string =>
+  addressOf(PROJECTS.pack, { id: project }, all ? { frames: '', films: '' } : {});
+/** A small picture of a project; there is none before its first take. */
+export const projectPictureUrl = (project: string): string => addressOf(PROJECTS.picture, { id: project });
 /** A finish of a project as an open file. */
 export const finishUrl = (project: string, finish: string, form: FinishForm): string =>
   addressOf(FINISHES.file, { id: project, finish }, { as: form });

@@ -7,6 +7,7 @@ import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { Api } from '../api/api';
 import { sceneUrl } from '../api/urls';
+import { ProjectFiles } from '../store/project-files';
 import type { ProjectEntry, VersionEntry } from '@zippy/core/wire';
 import { Commands, toggleTheme } from '../commands/commands';
 import { Ask } from '../ui/ask/ask';
@@ -30,10 +31,14 @@ import { IconComponent } from '../ui/icon.component';
       {{ studio.document().name }}
     </button>
     <mat-menu #projects>
+      <button mat-menu-item (click)="files.choosing.set(true)">All projects…</button>
       <button mat-menu-item (click)="start()">Start a new project</button>
+      <button mat-menu-item (click)="files.copy(studio.project()!)">Duplicate this project</button>
       <button mat-menu-item (click)="studio.selectNothing()">Frame rate, size and units of this project</button>
       <button mat-menu-item (click)="rename()">Rename this project</button>
       <button mat-menu-item (click)="keepVersion()">Keep this state as a version</button>
+      <button mat-menu-item (click)="files.save(studio.project()!, true)">Save all of it as one file</button>
+      <button mat-menu-item (click)="files.save(studio.project()!, false)">Save it without frames and films</button>
       <a mat-menu-item [href]="sceneOf(studio.project()!)" download> Save parts and finishes as GLB </a>
       <button mat-menu-item (click)="remove()">Delete this project</button>
       @if (versions().length > 0) {
@@ -117,6 +122,7 @@ import { IconComponent } from '../ui/icon.component';
 export class HeaderComponent {
   private readonly api = inject(Api);
   readonly sceneOf = sceneUrl;
+  readonly files = inject(ProjectFiles);
   private readonly ask = inject(Ask);
   readonly session = inject(Session);
   readonly notices = inject(Notices);

@@ -25,6 +25,7 @@ import { RevisionDialogComponent } from '../tasks/revision/revision-dialog.compo
 import { Importer } from '../tasks/import/importer';
 import { PictureComponent } from '../picture/picture.component';
 import { Notices } from '../store/notices';
+import { ProjectFiles } from '../store/project-files';
 import { Session } from '../store/session';
 import { ShotSurvey } from '../tasks/survey/shot-survey';
 import { Studio } from '../store/studio';
@@ -33,6 +34,7 @@ import { ReelStripComponent } from '../strip/reel/reel-strip.component';
 import { StripComponent } from '../strip/strip.component';
 import { HeaderComponent } from './header.component';
 import { IconComponent } from '../ui/icon.component';
+import { ProjectsDialogComponent } from './projects-dialog.component';
 import { RailComponent } from './rail.component';
 import { releaseDisabled } from './release-disabled';
 
@@ -56,6 +58,7 @@ const HINT_GOES = 60;
     MatButtonModule,
     PaletteComponent,
     PictureComponent,
+    ProjectsDialogComponent,
     RailComponent,
     RevisionDialogComponent,
     SplitAreaComponent,
@@ -76,6 +79,7 @@ export class RootComponent {
   readonly reel = inject(ReelFilm);
   readonly commands = inject(Commands);
   readonly importer = inject(Importer);
+  private readonly projectFiles = inject(ProjectFiles);
   /** Pixels that the panels about the picture have. */
   readonly panels = {
     left: signal(stored('left', 244)),
@@ -157,7 +161,9 @@ export class RootComponent {
     const files = [...(event.dataTransfer?.files ?? [])];
     if (files.length === 0) return;
     event.preventDefault();
-    void this.importer.bring(files);
+    const project = files.find(ProjectFiles.is);
+    if (project) void this.projectFiles.open(project);
+    else void this.importer.bring(files);
   }
 }
 
