@@ -35,6 +35,11 @@ describe('titles are drawn', () => {
     expect(drawn.match(/<path/g)).toHaveLength(4);
   });
 
+  it('in another shape no wider than in the film’s own', () => {
+    const upright = drawTitles([shown({})], { width: 500, height: 1000 }, parts, size);
+    expect(upright).toContain('translate(250 500) rotate(0) scale(25)');
+  });
+
   it('or as a picture; of what is gone nothing is drawn', () => {
     expect(drawTitles([shown({ picture: 'logo', align: 'right' })], size, parts)).toContain('href="/blobs/logo"');
     expect(drawTitles([shown({ picture: 'gone' })], size, parts)).toBe('');

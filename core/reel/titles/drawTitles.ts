@@ -17,10 +17,12 @@ export const outlineKey = ({ words, font }: { words: string; font: string }): st
 /**
  * Titles as a drawing of the film's size. Letters are outlines, so that every program draws the same; it is the same drawing in the
  * page and in the film.
+ * @param film its own size: in another shape words take no more of the width than they do there
  * @returns SVG, or an empty text where there is nothing to see
  */
-export function drawTitles(titles: readonly ShownTitle[], size: Size, parts: TitleParts): string {
-  const drawn = titles.map((title) => drawTitle(title, size, parts)).join('');
+export function drawTitles(titles: readonly ShownTitle[], size: Size, parts: TitleParts, film: Size = size): string {
+  const unit = Math.min(size.height, (size.width * film.height) / film.width);
+  const drawn = titles.map((title) => drawTitle(title, size, unit, parts)).join('');
   if (drawn === '') return '';
   const { width, height } = size;
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}">${drawn}</svg>`;
@@ -29,9 +31,10 @@ export function drawTitles(titles: readonly ShownTitle[], size: Size, parts: Tit
 const round = (value: number): number => Math.round(value * 1e4) / 1e4;
 const SHARES = { left: 0, middle: 0.5, right: 1, top: 0, bottom: 1 } as const;
 
-function drawTitle(title: ShownTitle, { width, height }: Size, parts: TitleParts): string {
-  const em = title.size * height;
-  const [x, y] = [title.x * width + title.shift[0] * height, title.y * height + title.shift[1] * height];
+/** @param unit pixels of what sizes are parts of */
+function drawTitle(title: ShownTitle, { width, height }: Size, unit: number, parts: TitleParts): string {
+  const em = title.size * unit;
+  const [x, y] = [title.x * width + title.shift[0] * unit, title.y * height + title.shift[1] * unit];
   const degrees = round((-title.turn * 180) / Math.PI);
   const inner = title.picture === null ? letters(title, parts.outline(title)) : picture(title, parts);
   if (inner === '') return '';

@@ -212,10 +212,11 @@ export class FilmFrames {
 
   /** What is drawn over a frame; null where that is nothing. */
   private async titlesOver(frame: number): Promise<Pixels | null> {
-    const svg = drawTitles(titlesAt(this.film.reel, frame), this.size, {
-      outline: (title) => this.job.outlines[outlineKey(title)] ?? null,
-      picture: (asset) => this.overlays.get(asset) ?? null,
-    });
+    const parts = {
+      outline: (title: { words: string; font: string }) => this.job.outlines[outlineKey(title)] ?? null,
+      picture: (asset: string) => this.overlays.get(asset) ?? null,
+    };
+    const svg = drawTitles(titlesAt(this.film.reel, frame), this.size, parts, this.film.size);
     if (svg === '') return null;
     if (this.drawn?.svg !== svg) {
       const { width, height } = this.size;

@@ -51,7 +51,16 @@ export class BringToReel {
   async overlay(file: File): Promise<void> {
     const id = await this.importer.bringPicture(file);
     const asset = id === null ? undefined : this.studio.document().assets[id];
-    if (asset) this.edits.addTitle({ name: asset.name, picture: asset.id, size: 0.2, y: 0.15, x: 0.85 });
+    if (asset)
+      this.edits.addTitle({
+        name: asset.name,
+        picture: asset.id,
+        size: 0.12,
+        x: 0.95,
+        y: 0.06,
+        align: 'right',
+        stand: 'top',
+      });
   }
 
   async sound(file: File): Promise<void> {
