@@ -159,6 +159,12 @@ test('what was put together is there after a reload, and leaves as a film with a
   expect(begin[0]).toBeGreaterThan(180);
   expect(middle[0]! > 80 && middle[0]! < begin[0]! - 30).toBe(true);
   expect(end[0]! < 60 && end[1]! > 120).toBe(true);
+  // It becomes a clip itself.
+  await desk().getByRole('button', { name: 'Put the film on the reel' }).click();
+  await expect(strip().locator('zr-clip-block')).toHaveCount(3, { timeout: 30_000 });
+  await expect(strip().locator('zr-clip-block').last()).toHaveAttribute('aria-label', /30 frames/);
+  await page.keyboard.press('Delete');
+  await expect(strip().locator('zr-clip-block')).toHaveCount(2);
 });
 
 test('a spin viewer turns by hand and by keys with the network off', async ({ browser }) => {

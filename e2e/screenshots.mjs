@@ -130,6 +130,32 @@ await page.getByRole('radio', { name: 'RGB' }).click();
 await keep('develop');
 await page.keyboard.press('e');
 await desk('Reel');
+// The finished film of the demo as a clip, cut in two, with words over it.
+await page.getByRole('button', { name: 'Put the film on the reel' }).click();
+const clips = page.locator('zr-reel-strip zr-clip-block');
+const part = async (from, to) => {
+  for (const [label, value] of [
+    ['To frame', to],
+    ['From frame', from],
+  ]) {
+    await page.getByRole('textbox', { name: label, exact: true }).fill(String(value));
+    await page.keyboard.press('Enter');
+  }
+};
+await clips.first().waitFor({ timeout: 120_000 });
+await part(1, 96);
+await page.keyboard.press('Home');
+await clips.first().click({ button: 'right' });
+await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+await part(250, 324);
+await page.locator('zr-card').getByLabel('Change', { exact: true }).click();
+await page.getByRole('option', { name: 'Cross-fade' }).click();
+await page.locator('zr-reel-strip .ruler').click({ position: { x: 112, y: 10 } });
+await page.getByRole('button', { name: 'Title', exact: true }).click();
+await page.locator('zr-card').getByRole('textbox', { name: 'Words' }).fill('Ferrow R2');
+await page.locator('zr-reel-strip .block.title').click();
+for (let frame = 1; frame < 30; frame++) await page.keyboard.press('.');
+await page.waitForTimeout(8000);
 await keep('reel');
 const watch = page.getByRole('button', { name: 'Watch' });
 if (await watch.count()) {

@@ -70,6 +70,9 @@ describe('a film', () => {
     ];
     expect(newestTake('s', [newer, old, begun])?.id).toBe('newer');
     expect(newestTake('s', [begun])?.id).toBe('begun');
+    // A still of a frame takes no film's place, however new it is.
+    const still = reelTake({ id: 'still', number: 9, first: 4, last: 4 });
+    expect([newestTake('s', [old, still])?.id, newestTake('s', [old, still], [4, 4])?.id]).toEqual(['old', 'still']);
     expect(newestTake('other', [old])).toBeNull();
     const document = reelOf([{ source: { kind: 'shot', shot: 's' } }, { source: { kind: 'shot', shot: 'gone' } }]);
     expect(layFilm(document, [begun]).clips.map(({ source }) => source.fault)).toEqual(['unfinished', 'gone']);

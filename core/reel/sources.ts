@@ -1,6 +1,7 @@
 import {
   frameCount,
   heldFrame,
+  LIMITS,
   type Asset,
   type Clip,
   type ProjectDocument,
@@ -37,14 +38,22 @@ export interface ClipFrames {
 
 type Known = Pick<ProjectDocument, 'assets'> & { shots: Record<string, Pick<Shot, 'id' | 'name' | 'length'>> };
 
-/** The take that a shot is shown by: the newest of those that are finished, or else of those that have frames. */
-export function newestTake<T extends ReelTake>(shot: string, takes: readonly T[]): T | null {
+/**
+ * The take that a shot is shown by: of those that are finished, or else of those that have frames, the one that covers most of what is
+ * asked for, so that a still or a few frames for a test take no film's place; of several such the newest.
+ */
+export function newestTake<T extends ReelTake>(
+  shot: string,
+  takes: readonly T[],
+  [from, to]: readonly [number, number] = [1, LIMITS.framesPerShot],
+): T | null {
   const own = takes.filter((take) => take.shot === shot && take.done.length > 0);
   const finished = own.filter((take) => take.done.length >= frameCount(take));
-  return (finished.length > 0 ? finished : own).reduce<T | null>(
-    (best, take) => (!best || take.number > best.number ? take : best),
-    null,
-  );
+  const covered = ({ first, last }: T) => Math.max(0, Math.min(last, to) - Math.max(first, from) + 1);
+  return (finished.length > 0 ? finished : own).reduce<T | null>((best, take) => {
+    const more = best ? covered(take) - covered(best) : 1;
+    return more > 0 || (more === 0 && take.number > best!.number) ? take : best;
+  }, null);
 }
 
 /** What a clip takes its pictures from, as things stand. */
@@ -63,7 +72,7 @@ export function clipFrames(clip: Clip, { assets, shots }: Known, takes: readonly
     }
     case 'shot': {
       const shot = shots[source.shot];
-      const take = newestTake(source.shot, takes);
+      const take = newestTake(source.shot, takes, [Math.min(clip.from, clip.to), Math.max(clip.from, clip.to)]);
       if (take) return ofTake(take, `newest take, ${take.number}`);
       if (!shot) return { ...none, name: 'Shot is gone', fault: 'gone' };
       return { ...none, name: shot.name, detail: 'not rendered yet', last: shot.length, fault: 'not-rendered' };

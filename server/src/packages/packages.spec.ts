@@ -1,6 +1,15 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -191,10 +200,9 @@ describe('a project as one file', () => {
     const id = 'large';
     const size = 512e6;
     writeFileSync(join(folder, 'films', `${id}.mp4`), '');
-    spawnSync('truncate', ['-s', String(size), join(folder, 'films', `${id}.mp4`)]);
-    await services.films.addFinished(made.id, 'Large', join(folder, 'films', `${id}.mp4`)).then(async (row) => {
-      spawnSync('mv', [join(folder, 'films', `${id}.mp4`), join(folder, 'films', `${row.id}.mp4`)]);
-    });
+    truncateSync(join(folder, 'films', `${id}.mp4`), size);
+    const row = await services.films.addFinished(made.id, 'Large', join(folder, 'films', `${id}.mp4`));
+    renameSync(join(folder, 'films', `${id}.mp4`), join(folder, 'films', `${row.id}.mp4`));
     const held: number[] = [];
     const clock = setInterval(() => held.push(process.memoryUsage().rss), 20);
     const before = process.memoryUsage().rss;

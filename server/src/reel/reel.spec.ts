@@ -126,6 +126,17 @@ function greys(path: string, at = 0): number[] {
   return Array.from({ length: stdout.length / bytes }, (_, k) => stdout[k * bytes + 4 * at]!);
 }
 
+/** Programs that run with a word among their arguments. */
+const programsWith = (word: string): number[] =>
+  readdirSync('/proc').flatMap((name) => {
+    try {
+      return /^\d+$/.test(name) && readFileSync(`/proc/${name}/cmdline`, 'utf8').includes(word) ? [Number(name)] : [];
+    } catch {
+      // It has ended meanwhile.
+      return [];
+    }
+  });
+
 describe('a film of clips', () => {
   const ENCODED = {
     mp4: ['h264', 'yuv420p'],
@@ -281,10 +292,9 @@ describe('a film of clips', () => {
     const id = await project((draft) => plain(draft, { loop: 900 }));
     const { body } = await call<Made>('POST', `/projects/${id}/films`, { format: 'mp4' });
     for (let tries = 0; ; tries++) {
-      const { stdout } = spawnSync('pgrep', ['-f', `${body.id}.mp4.part`]);
-      const found = stdout.toString().trim().split('\n').filter(Boolean);
+      const found = programsWith(`${body.id}.mp4.part`);
       if (found.length > 0) {
-        for (const pid of found) process.kill(Number(pid), 'SIGKILL');
+        for (const pid of found) process.kill(pid, 'SIGKILL');
         break;
       }
       expect(tries).toBeLessThan(400);

@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { LIMITS, newAsset, newId, type Asset } from '@zippy/core/document';
-import { readOtio, writeOtio } from '@zippy/core/reel';
+import { filmFormat, readOtio, writeOtio } from '@zippy/core/reel';
 import type { Film } from '@zippy/core/wire';
 import { Api } from '../../api/api';
 import { blobUrl, filmUrl } from '../../api/urls';
@@ -42,8 +42,8 @@ export class BringToReel {
     await this.work(`"${name}"`, async () => {
       const response = await fetch(filmUrl(id));
       if (!response.ok) throw new Error(`The film "${name}" did not come (${response.status}). Try again.`);
-      const ending = new URL(response.url).pathname.split('.').at(-1) ?? format;
-      await this.clips([new File([await response.blob()], `${name}.${ending}`)]);
+      const { extension, mediaType } = filmFormat(format);
+      await this.clips([new File([await response.blob()], `${name}.${extension}`, { type: mediaType })]);
     });
   }
 
