@@ -1,5 +1,5 @@
 import { defaultLook, newCamera, newDocument, newFinish, newLight } from './defaults';
-import { CLIP, defaultsOf, MAP, REEL, SETTINGS } from './properties';
+import { BEHIND, CLIP, defaultsOf, MAP, REEL, SETTINGS } from './properties';
 import { documentSchema, SCHEMA_VERSION, type Light, type ProjectDocument } from './schema';
 import { UserProblem } from './problem';
 import { referenceFault } from './references';
@@ -10,6 +10,9 @@ const each = (record: unknown, change: (entity: Json) => Json): Json =>
   Object.fromEntries(
     Object.entries((record as Record<string, Json>) ?? {}).map(([id, entity]) => [id, change(entity)]),
   );
+
+/** A set whose plate stands still. */
+const behindOf = (set: Json): Json => ({ ...set, behind: { ...defaultsOf(BEHIND), ...(set['behind'] as Json) } });
 
 /** Moves that were called otherwise before; names that their user gave stay. Once to and fro took two runs of a move. */
 function renamedMove(move: Json): Json {
@@ -241,6 +244,7 @@ const migrations: Record<number, (document: Json) => Json> = {
         sound: null,
         footage: asset['footage'] ? { size: null, ...(asset['footage'] as Json) } : null,
       })),
+      set: behindOf(document['set'] as Json),
       reel: {
         ...defaultsOf(REEL),
         picture: null,

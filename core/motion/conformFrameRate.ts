@@ -1,4 +1,5 @@
 import {
+  BEHIND,
   CLIP,
   LIMITS,
   nearest,
@@ -29,6 +30,8 @@ export function conformFrameRate(draft: ProjectDocument, rate: FrameRate): void 
   for (const { maps } of Object.values(draft.finishes))
     for (const { source } of Object.values(maps))
       if (source.kind === 'footage') source.start = Math.round(1 + (source.start - 1) * factor);
+  const { behind } = draft.set;
+  behind.plateStart = nearest(BEHIND.plateStart, Math.round(1 + (behind.plateStart - 1) * factor)) as number;
   conformReel(draft.reel, factor);
 }
 

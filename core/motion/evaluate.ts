@@ -24,6 +24,7 @@ import { playFootage } from './footage';
 import { labelled } from './labels';
 import { carryThings, ofNode, placeIn } from './carry';
 import { movedPart } from './movedPart';
+import { playPlate } from './plate';
 import { behaviourOf, blendValues } from './moves';
 import { trackValue } from './track';
 
@@ -162,7 +163,7 @@ export function evaluate(
         .map(({ name }) => name),
     },
     camera: (shot?.camera && aimed.cameras[shot.camera]) || inOrder(aimed.cameras)[0] || null,
-    set: state.set,
+    set: playPlate(state.set, document, frame),
   };
 }
 

@@ -56,6 +56,7 @@ function another({ schema, default: standard }: Property, present: unknown): unk
             'world',
             'front',
             'only',
+            'toAndFro',
           ],
   );
   const found = tries.find((value) => value !== present && schema.safeParse(value).success);

@@ -71,7 +71,8 @@ export class SceneMemory {
   private readonly meshes = new Map<string, LoadedMesh>();
   private readonly skies = new Map<string, LoadedSky>();
   private lastSky: { content: string; picture: SurroundingsPicture } | null = null;
-  private readonly plates = new Map<string, { at: number; aspect: number }>();
+  /** With the footage whose frames take each other's room; null of a picture that stands alone. */
+  private readonly plates = new Map<string, { at: number; aspect: number; row: string | null }>();
   /** Pictures that finishes wear, by content and coding. */
   private readonly textures = new Map<string, Texture>();
   private readonly energy: number;
@@ -144,7 +145,11 @@ export class SceneMemory {
       const known = this.plates.get(name);
       if (known) return known;
       const picture = await this.source.picture(behind.plate);
-      const plate = { at: loadTexture(this.heap, picture, 'srgb'), aspect: picture.width / picture.height };
+      const row = footageOf(behind.plate);
+      const [before, over] = [...this.plates].find(([, each]) => row !== null && each.row === row) ?? [];
+      if (before !== undefined) this.plates.delete(before);
+      const at = loadTexture(this.heap, picture, 'srgb', over?.at ?? null);
+      const plate = { at, aspect: picture.width / picture.height, row };
       this.plates.set(name, plate);
       return plate;
     }

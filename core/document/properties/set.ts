@@ -1,4 +1,4 @@
-import { angle, choice, color, length, moving, number, share, toggle, type Table } from './property';
+import { angle, choice, color, length, moving, number, share, still, toggle, unseen, type Table } from './property';
 
 const times = (max: number) => number(1, { unit: '×', min: 0, max, step: 0.02 });
 const brightness = () => number(1, { unit: '×', min: 0, max: 1000, step: 0.01 });
@@ -69,4 +69,9 @@ export const BEHIND = {
   brightness: brightness(),
   /** Of a picture all around. */
   turn: angle(0),
+  /** Of a plate that was filmed: the frame of the shot on which it begins, what it shows then, how fast it runs, and what follows its end. */
+  plateStart: unseen(still(number(1, { unit: 'frames', min: -1e6, max: 1e6 }))),
+  plateFrom: unseen(number(0, { unit: 's', min: 0, max: 1e5, step: 0.1 })),
+  plateSpeed: unseen(still(number(1, { unit: '×', min: -100, max: 100, step: 0.1 }))),
+  plateAfter: unseen(choice(['hold', 'again', 'toAndFro', 'gone'], 'hold')),
 } satisfies Table;

@@ -2,6 +2,7 @@ import { evaluateProperties, MOVE_KINDS, newMove } from '@zippy/core/motion';
 import { gripPlace } from '@zippy/core/scene';
 import {
   defaultLook,
+  newAsset,
   newClip,
   newSound,
   newTitle,
@@ -76,11 +77,24 @@ document.reel.titles = {
 document.reel.sounds = { sound: newSound({ id: 'sound', name: 'Sound', asset: 's' }) };
 document.reel.picture = { width: 640, height: 360 };
 document.reel.closingFrames = 12;
+const hash = 'b'.repeat(64);
+const filmed = newAsset({
+  id: 'f',
+  name: 'Filmed',
+  kind: 'footage',
+  hash,
+  footage: { frames: [hash], rate: 24, size: null, brightness: [0.5] },
+});
 const sets = (['color', 'gradient', 'picture', 'sky'] as const).flatMap((kind) =>
   (['color', 'picture', 'plate'] as const).map((behind) => {
     const made = structuredClone(document);
     made.set.surroundings.kind = kind;
     made.set.behind.kind = behind;
+    // One that was filmed has all the fields that a plate can have.
+    if (behind === 'plate') {
+      made.assets['f'] = filmed;
+      made.set.behind.plate = 'f';
+    }
     return made;
   }),
 );

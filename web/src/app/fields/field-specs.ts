@@ -564,10 +564,31 @@ function behindFields(document: ProjectDocument): FieldSpec[] {
         field(`${at}/turn`, 'Turn'),
       ];
     case 'plate':
-      return [assetChoice(document, `${at}/plate`, 'Plate', plate, 'picture'), brightness];
+      return [
+        assetChoice(document, `${at}/plate`, 'Plate', plate, 'picture', 'footage'),
+        brightness,
+        ...plateFields(document, plate),
+      ];
     default:
       return [];
   }
+}
+
+/** Of a plate that was filmed: when it runs. */
+function plateFields({ assets }: ProjectDocument, plate: string | null): FieldSpec[] {
+  const at = 'set/behind';
+  if (plate === null || !assets[plate]?.footage) return [];
+  return [
+    field(`${at}/plateStart`, 'From frame'),
+    field(`${at}/plateFrom`, 'Begins at', { exact: true }),
+    field(`${at}/plateSpeed`, 'Speed'),
+    choice(`${at}/plateAfter`, 'At its end', {
+      hold: 'Stands still',
+      again: 'Begins again',
+      toAndFro: 'Runs back',
+      gone: 'Is gone',
+    }),
+  ];
 }
 
 /** One of the project's pictures; none only as long as none was chosen. */
@@ -576,7 +597,7 @@ const assetChoice = (
   path: string,
   label: string,
   chosen: string | null,
-  kind: Asset['kind'],
+  ...kinds: Asset['kind'][]
 ): FieldSpec => ({
   path,
   label,
@@ -584,7 +605,7 @@ const assetChoice = (
   options: [
     ...(chosen === null ? [{ value: '', label: 'None yet' }] : []),
     ...Object.values(document.assets)
-      .filter((each) => each.kind === kind)
+      .filter((each) => kinds.includes(each.kind))
       .map((each) => ({ value: each.id, label: each.name })),
   ],
 });

@@ -18,10 +18,11 @@ import { ReadySetsComponent } from './ready-sets.component';
     >
     <zr-file-button
       label="Plate"
-      hint="A picture that fills the frame behind the product, lighting nothing"
-      accept="image/*,.tga,.tif,.tiff"
+      hint="A picture, a film or numbered pictures that fill the frame behind the product, lighting nothing"
+      accept="image/*,video/*,.tga,.tif,.tiff,.mov,.mkv"
+      multiple
       (files)="showPlate($event)"
-      >Own plate (.png, .jpg, …)</zr-file-button
+      >Own plate (picture or film)</zr-file-button
     >
     <zr-field-groups [groups]="groups()" />
     @if (transparent()) {
@@ -43,8 +44,8 @@ export class SetDeskComponent {
     void this.importer.bring(files);
   }
 
-  async showPlate([file]: File[]): Promise<void> {
-    const plate = file && (await this.importer.bringPicture(file));
+  async showPlate(files: File[]): Promise<void> {
+    const [plate] = await this.importer.bringPictures(files, true);
     if (plate) this.studio.edit('Plate', (draft) => void Object.assign(draft.set.behind, { kind: 'plate', plate }));
   }
 }

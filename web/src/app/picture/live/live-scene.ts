@@ -28,6 +28,8 @@ export class LiveScene {
   readonly backdrop = new Backdrop(this.rig);
   private behind: { from: PaintedSurroundings; texture: THREE.DataArrayTexture } | null = null;
   private plate: { hash: string; texture: THREE.Texture } | null = null;
+  /** The plate that is on its way. */
+  private coming: string | null = null;
 
   /** @param arrived is told that a picture has come */
   constructor(private readonly arrived: () => void) {
@@ -62,14 +64,21 @@ export class LiveScene {
 
   private plateOf(hash: string | undefined): THREE.Texture | null {
     if (!hash) return null;
-    if (this.plate?.hash !== hash) {
-      this.plate?.texture.dispose();
-      const texture = new THREE.TextureLoader().load(blobUrl(hash), this.arrived);
-      texture.colorSpace = THREE.SRGBColorSpace;
-      texture.flipY = false;
-      this.plate = { hash, texture };
+    // What plays goes on showing the picture before until the next one is there, and asks for one at a time.
+    if (this.plate?.hash !== hash && this.coming === null) {
+      this.coming = hash;
+      const come = (texture: THREE.Texture | null) => {
+        this.coming = null;
+        if (!texture) return;
+        this.plate?.texture.dispose();
+        texture.colorSpace = THREE.SRGBColorSpace;
+        texture.flipY = false;
+        this.plate = { hash, texture };
+        this.arrived();
+      };
+      new THREE.TextureLoader().load(blobUrl(hash), come, undefined, () => come(null));
     }
-    return this.plate.texture.image ? this.plate.texture : null;
+    return this.plate?.texture ?? null;
   }
 }
 
