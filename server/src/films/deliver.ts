@@ -17,6 +17,7 @@ import {
   type FilmSettings,
   type Pixels,
 } from '@zippy/core/reel';
+import { blobPath } from '../storage/blobs';
 import type { FilmFrames } from './filmFrames';
 import type { FilmJob } from './filmJob';
 
@@ -41,7 +42,9 @@ export async function encodeFilm({ job, frames, part, ...at }: Delivering, plan:
   const { numerator, denominator } = document.frameRate;
   const rate = { numerator, denominator: denominator * delivery.every };
   const seconds = (job.frames.length * rate.denominator) / rate.numerator;
-  const sound = mixArguments(heardSounds(document, frames.film.rate, seconds), job.sounds, seconds);
+  const heard = heardSounds(document, frames.film.rate, seconds);
+  const paths = heard.map(({ hash }) => blobPath(job.blobs, hash));
+  const sound = mixArguments(heard, paths, seconds);
   const { quality, colors, open } = delivery;
   const encoder = spawn(job.ffmpeg, plan({ ...frames.size, rate, quality, colors, open, sound }, part), {
     stdio: ['pipe', 'ignore', 'pipe'],
@@ -119,7 +122,8 @@ export async function writeViewer({ job, frames, part, ...at }: Delivering): Pro
   const write = async (text: string) => void (file.write(text) || (await once(file, 'drain')));
   const rowLengths = rows.map(({ length }) => length);
   await write(spinHead({ title: name, ...frames.size, rows: rowLengths, ground }));
-  for (const [k, { row, column, frame }] of spinOrder(rows).entries()) {
+  // Of a page that is only tried not all are asked for.
+  for (const [k, { row, column, frame }] of spinOrder(rows).slice(0, job.frames.length).entries()) {
     if (at.stopped()) break;
     const bytes = await picture(await frames.picture(frame), frames, 'webp', QUALITIES[delivery.quality]);
     await write(spinPicture(row, column, `data:image/webp;base64,${bytes.toString('base64')}`));

@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { availableParallelism } from 'node:os';
 import { deflateSync, inflateSync } from 'node:zlib';
 import sharp from 'sharp';
@@ -25,6 +24,7 @@ import {
   type Pixels,
   type Size,
 } from '@zippy/core/reel';
+import { blobPath } from '../storage/blobs';
 import { compileKernel } from '../workers/compileKernel';
 import { learnedFilter } from '../workers/learnedFilter';
 import { readLookup } from '../workers/readLookup';
@@ -241,7 +241,7 @@ export class FilmFrames {
     }
   }
 
-  private blob = (hash: string): string => join(this.job.blobs, hash.slice(0, 2), hash);
+  private blob = (hash: string): string => blobPath(this.job.blobs, hash);
 }
 
 /** Puts something last of what is kept, and lets go of what is oldest. */

@@ -27,8 +27,6 @@ export interface FilmJob {
   blobs: string;
   /** By what `outlineKey` gives. */
   outlines: Record<string, TitleOutline>;
-  /** Paths of the files of sounds that are heard, in their order. */
-  sounds: string[];
   output: string;
   ffmpeg: string;
 }

@@ -10,7 +10,6 @@ import {
   deliveredSize,
   filmFormat,
   filmPicture,
-  heardSounds,
   layFilm,
   outlineKey,
   spinOrder,
@@ -118,9 +117,7 @@ export class Films {
       });
       if (failure !== null) throw new UserProblem('film-failed', `The size cannot be told: ${failure}.`, 422);
       const { size } = await stat(output).catch(() => ({ size: 0 }));
-      // Pages hold their pictures whatever the film's frames are.
-      const share = filmFormat(delivery.format).plan.by === 'viewer' ? 1 : all.length / frames.length;
-      return { bytes: Math.round(size * share), frames: all.length };
+      return { bytes: Math.round((size * all.length) / frames.length), frames: all.length };
     } finally {
       signal.removeEventListener('abort', stop);
       await rm(output, { force: true });
@@ -155,7 +152,6 @@ export class Films {
       plan.by === 'viewer'
         ? spinOrder(spinRows(film, delivery.pictures)).map(({ frame }) => frame)
         : deliveredFrames(delivery, film.frames);
-    const heard = heardSounds(part, film.rate, film.frames / film.rate);
     const { frameRate, picture, reel, assets, shots } = part;
     const job = {
       name,
@@ -167,7 +163,6 @@ export class Films {
       looks: await this.looksOf(film, part),
       blobs: this.blobs.folder,
       outlines: await this.outlinesOf(reel, assets),
-      sounds: heard.map(({ hash }) => this.blobs.path(hash)),
       ffmpeg: ffmpeg ?? '',
     };
     return { job, film };

@@ -187,6 +187,18 @@ describe('a project as one file', () => {
     expect(readdirSync(join(other.folder, 'blobs', 'arriving'))).toEqual([]);
   });
 
+  it('whose films cannot all be written leaves none of them, and no take', async () => {
+    const films = () => readdirSync(join(other.folder, 'films')).sort();
+    const before = [films(), await other.services.takes.list('gone')];
+    // Its last entry says that it is larger than it is: reading it fails when the others have been written.
+    const bytes = Buffer.from(changed("files['films/zzz.mp4']=b'x'*100; p=json.loads(files['project.json']); p['films'].append({**p['films'][0],'id':'zzz','format':'mp4'}); files['project.json']=json.dumps(p)")); // prettier-ignore
+    const entry = bytes.lastIndexOf('films/zzz.mp4') - 46;
+    bytes.writeUInt32LE(5000, entry + 24);
+    const { status, body } = await unpack(other.address, bytes);
+    expect([status, body.detail]).toEqual([422, expect.stringMatching(/cannot be read as a project/)]);
+    expect([films(), await other.services.takes.list('gone')]).toEqual(before);
+  });
+
   it('from the future says so', async () => {
     const newer = changed("p=json.loads(files['project.json']); p['version']=99; files['project.json']=json.dumps(p)");
     const { status, body } = await unpack(other.address, newer);

@@ -5,13 +5,14 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { DataSource } from 'typeorm';
 import yazl from 'yazl';
-import { newId } from '@zippy/core/document';
+import { newId, UserProblem } from '@zippy/core/document';
 import { filmFormat } from '@zippy/core/reel';
 import type { Projects } from '../projects/projects';
 import type { Blobs } from '../storage/blobs';
+import { errorCode } from '../storage/errorCode';
 import { FilmRow, FrameRow, TakeCountRow, TakeRow } from '../storage/entities';
 import type { FrameFiles } from '../storage/frameFiles';
-import { entriesOf, readProject, type PackedProject } from './readPackage';
+import { broken, entriesOf, readProject, type PackedProject } from './readPackage';
 
 /** Files have one date, so that the same project makes the same bytes. */
 const DATE = new Date(2026, 0, 1);
@@ -37,15 +38,15 @@ export class Packages {
 
   /** A project as a stream of a zip: no more of it is in memory than is on its way. */
   async pack(id: string, { frames, films }: Packed): Promise<{ name: string; stream: Readable }> {
-    const { text, name, takes, frameRows, filmRows } = await this.gather(id);
+    const { text, name, takes, films: made } = await this.gather(id);
     const kept = frames ? takes : [];
     const project: PackedProject = {
       format: FORMAT,
       version: VERSION,
       name,
       document: text,
-      takes: kept.map((take) => ({ ...take, frames: frameRows.filter((row) => row.take === take.id).map(({ number, identity }) => [number, identity]) })), // prettier-ignore
-      films: films ? filmRows : [],
+      takes: kept,
+      films: films ? made : [],
     };
     const zip = new yazl.ZipFile();
     zip.addBuffer(Buffer.from(JSON.stringify(project)), 'project.json', { mtime: DATE });
@@ -77,18 +78,30 @@ export class Packages {
       notes.push(...(await this.missing(text)));
       return { id, notes };
     } catch (error) {
-      // Nothing half there is left: what came of its files is shared by content and does no harm.
-      await this.projects.remove(id).catch(() => undefined);
-      throw error;
+      await this.forget(id, project, ids);
+      // What the archive's own reader finds has no code; what the disk says has one.
+      if (error instanceof UserProblem || errorCode(error) !== undefined) throw error;
+      throw broken(name, error instanceof Error ? error.message : 'a file in it is damaged');
     }
+  }
+
+  /** Nothing half there is left. Files and frames are shared by what is in them: those that nothing needs are tidied as others are. */
+  private async forget(id: string, { films }: PackedProject, ids: ReadonlyMap<string, string>): Promise<void> {
+    await this.projects.remove(id).catch(() => undefined);
+    for (const take of await this.database
+      .getRepository(TakeRow)
+      .find({ select: { id: true }, where: { project: id } }))
+      await this.database.getRepository(FrameRow).delete({ take: take.id });
+    for (const table of [TakeRow, TakeCountRow, FilmRow])
+      await this.database.getRepository(table).delete({ project: id });
+    for (const film of films) await rm(this.filmPath({ ...film, id: ids.get(film.id)! }), { force: true });
   }
 
   /** A second project like the first, with its takes; frames are shared. */
   async copy(id: string): Promise<{ id: string }> {
-    const { text, name, takes, frameRows } = await this.gather(id);
+    const { text, name, takes } = await this.gather(id);
     const project: PackedProject = {
-      ...{ format: FORMAT, version: VERSION, name: `${name} 2`, document: text, films: [] },
-      takes: takes.map((take) => ({ ...take, frames: frameRows.filter((row) => row.take === take.id).map(({ number, identity }) => [number, identity]) })), // prettier-ignore
+      ...{ format: FORMAT, version: VERSION, name: `${name} 2`, document: text, takes, films: [] },
     };
     const { text: own, ids } = renamed(project);
     const made = await this.projects.create(project.name, own);
@@ -98,12 +111,14 @@ export class Packages {
 
   private async gather(id: string) {
     const { text, name } = await this.projects.withPart(id, ['settings']);
-    const takes = await this.database.getRepository(TakeRow).find({ where: { project: id }, order: { number: 'ASC' } });
-    const filmRows = await this.database.getRepository(FilmRow).find({ where: { project: id, state: 'done' } }); // prettier-ignore
-    const films = filmRows.map((film) => ({ ...film, state: 'done' as const }));
-    const frameRows: FrameRow[] = [];
-    for (const { id: take } of takes) frameRows.push(...(await this.database.getRepository(FrameRow).findBy({ take })));
-    return { text, name, takes, frameRows, filmRows: films };
+    const rows = await this.database.getRepository(TakeRow).find({ where: { project: id }, order: { number: 'ASC' } });
+    const takes: PackedProject['takes'] = [];
+    for (const take of rows) {
+      const frames = await this.database.getRepository(FrameRow).findBy({ take: take.id });
+      takes.push({ ...take, frames: frames.map(({ number, identity }) => [number, identity]) });
+    }
+    const done = await this.database.getRepository(FilmRow).find({ where: { project: id, state: 'done' } });
+    return { text, name, takes, films: done.map((film) => ({ ...film, state: 'done' as const })) };
   }
 
   private async there(hashes: Iterable<string>): Promise<string[]> {

@@ -67,7 +67,7 @@ const MOST_ENTRIES = 400_000;
 const MOST_TOLD = 400e6;
 const MOST_FILE = 20e9;
 
-const broken = (name: string, why: string) =>
+export const broken = (name: string, why: string): UserProblem =>
   new UserProblem(
     'package-broken',
     `"${name}" cannot be read as a project: ${why}. Save it again from where it came; nothing was changed here.`,

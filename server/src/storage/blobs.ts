@@ -9,6 +9,9 @@ import { MOST_FILE_BYTES } from '@zippy/core/intake';
 
 const HASH = /^[0-9a-f]{64}$/;
 
+/** Where a file lies in the folder of all. */
+export const blobPath = (folder: string, hash: string): string => join(folder, hash.slice(0, 2), hash);
+
 /** Files by content hash. A file is there whole or not at all. */
 export class Blobs {
   /** @param most bytes of the largest file that is taken */
@@ -25,7 +28,7 @@ export class Blobs {
   /** Path of a stored file. @throws UserProblem where the text is no hash */
   path(hash: string): string {
     if (!HASH.test(hash)) throw new UserProblem('not-found', 'There is no such file.', 404);
-    return join(this.folder, hash.slice(0, 2), hash);
+    return blobPath(this.folder, hash);
   }
 
   /** Paths of a document's files: of models by their content hash, of all that is a picture as `pictureFiles` names it. @param traced those from which light is reckoned */
