@@ -80,7 +80,7 @@ export class Packages {
     } catch (error) {
       await this.forget(id, project, ids);
       // What the archive's own reader finds has no code; what the disk says has one.
-      if (error instanceof UserProblem || errorCode(error) !== undefined) throw error;
+      if (error instanceof UserProblem || errorCode(error) !== null) throw error;
       throw broken(name, error instanceof Error ? error.message : 'a file in it is damaged');
     }
   }

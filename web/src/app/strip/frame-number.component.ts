@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, type Signal } from '@angular/core';
 import { Studio } from '../store/studio';
 import { sayTime, type TimeWords } from './say-time';
 
@@ -6,10 +6,12 @@ import { sayTime, type TimeWords } from './say-time';
 @Component({
   selector: 'zr-frame-number',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<b class="mono">{{ say(studio.frame()) }}</b>`,
+  template: `<b class="mono">{{ say(frame()()) }}</b>`,
 })
 export class FrameNumberComponent {
-  readonly studio = inject(Studio);
+  private readonly studio = inject(Studio);
+  /** As a signal: read outside, it would wake what holds this on every frame. */
+  readonly frame = input.required<Signal<number>>();
   readonly words = input<TimeWords>('frames');
 
   say = (frame: number): string => sayTime(frame, this.studio.frameRate(), this.words());

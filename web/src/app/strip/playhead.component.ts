@@ -1,8 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, type Signal } from '@angular/core';
 import type { ScaleLinear } from 'd3';
-import { Studio } from '../store/studio';
 
-/** The line over all lanes where the present frame is: all of the lanes that moves while a shot plays. */
+/** The line over all lanes where the present frame is: all of the lanes that moves while it plays. */
 @Component({
   selector: 'zr-playhead',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -22,10 +21,11 @@ import { Studio } from '../store/studio';
   `,
 })
 export class PlayheadComponent {
-  readonly studio = inject(Studio);
+  /** As a signal: read outside, it would wake what holds this on every frame. */
+  readonly frame = input.required<Signal<number>>();
   /** Pixels at which the lanes begin, and of a frame from there. */
   readonly from = input.required<number>();
   readonly x = input.required<ScaleLinear<number, number>>();
   /** Where it is; before the lanes begin it is not seen. */
-  readonly left = computed(() => this.from() + this.x()(this.studio.frame()));
+  readonly left = computed(() => this.from() + this.x()(this.frame()()));
 }

@@ -8,6 +8,7 @@ import { Studio } from '../store/studio';
 import { Ask } from '../ui/ask/ask';
 import { newGesture } from '../ui/gesture';
 import { sayTime, type TimeWords } from './say-time';
+import { ticksOf } from './ticks';
 
 type Drag = { of: 'in' | 'out' | 'marker'; id: string; gesture: string; moved: boolean };
 
@@ -155,18 +156,7 @@ export class RulerComponent {
   readonly rate = input.required<number>();
   readonly scrub = output<PointerEvent>();
 
-  readonly ticks = computed(() => {
-    const x = this.x();
-    const [first, last] = x.domain() as [number, number];
-    const room = this.words() === 'frames' ? 46 : 62;
-    const every =
-      [1, 2, 6, 12, 24, 48, 120, 240, 1200, 2400, 12_000].find((step) => x(1 + step) - x(1) > room) ?? 24_000;
-    const begin = Math.floor(first / every);
-    const ticks = Array.from({ length: Math.floor(last / every) - begin + 1 }, (_, k) =>
-      Math.max(1, (begin + k) * every),
-    );
-    return [...new Set(ticks)].filter((tick) => tick >= first - 0.5 && tick <= last + 0.5);
-  });
+  readonly ticks = computed(() => ticksOf(this.x(), this.words() === 'frames' ? 46 : 62));
   readonly ends = computed(() => (this.shot().range ? rangeOf(this.shot()) : null));
   readonly markers = computed(() => Object.values(this.shot().markers).sort((a, b) => a.frame - b.frame));
   private drag: Drag | null = null;

@@ -23,16 +23,39 @@ import { NumberFieldComponent } from '../../ui/number-field.component';
 const KEPT = 'zippy-delivery';
 const QUALITY_NAMES = { fine: 'Fine', good: 'Good', small: 'Small' };
 const SIZES = [
-  [0, 0, 'That of the film'],
-  [480, 270, '480 × 270'],
-  [960, 540, '960 × 540'],
-  [1280, 720, '1280 × 720'],
-  [1920, 1080, '1920 × 1080'],
-  [3840, 2160, '3840 × 2160'],
-  [1080, 1080, '1080 × 1080 square'],
-  [1080, 1350, '1080 × 1350 upright'],
-  [1080, 1920, '1080 × 1920 upright'],
-] as const;
+  { value: '0x0', label: 'That of the film' },
+  { value: '480x270', label: '480 × 270' },
+  { value: '960x540', label: '960 × 540' },
+  { value: '1280x720', label: '1280 × 720' },
+  { value: '1920x1080', label: '1920 × 1080' },
+  { value: '3840x2160', label: '3840 × 2160' },
+  { value: '1080x1080', label: '1080 × 1080 square' },
+  { value: '1080x1350', label: '1080 × 1350 upright' },
+  { value: '1080x1920', label: '1080 × 1920 upright' },
+];
+const SHAPES = [
+  { value: 'whole', label: 'Whole, with ground beside them' },
+  { value: 'fill', label: 'Filling it about the point that counts' },
+];
+const FORMATS = FILM_FORMAT_NAMES.map((value) => ({ value, label: FILM_FORMATS[value].title }));
+const QUALITIES = FILM_QUALITIES.map((value) => ({ value, label: QUALITY_NAMES[value] }));
+const USE_NAMES = USES.map(({ id, title }) => ({ value: id, label: title }));
+
+/** One thing that is set of a file: a choice, or a whole number in a range. */
+interface Setting {
+  name: string;
+  /** As it is called where nothing stands beside it. */
+  label: string;
+  value: string | number | null;
+  options?: { value: string; label: string }[];
+  range?: [number, number];
+  unit?: string;
+  placeholder?: string;
+  hint?: string;
+  /** Stands below it. */
+  says?: string;
+  set: (value: string | number) => void;
+}
 
 /** What kind of file the film becomes, and what it will take. */
 @Component({
@@ -41,116 +64,31 @@ const SIZES = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Make a file</h2>
-    <div class="pair">
-      <span class="quiet">For</span>
-      <zr-choice
-        label="What it is for"
-        placeholder="Own settings"
-        [options]="uses"
-        [value]="use()"
-        (chosen)="take($event)"
-      />
-    </div>
-    <div class="pair">
-      <span class="quiet">Kind</span>
-      <zr-choice
-        label="Kind of file"
-        [options]="formats"
-        [value]="delivery().format"
-        (chosen)="set({ format: $any($event) })"
-      />
-    </div>
-    <p class="quiet">{{ says() }}</p>
-    <div class="pair">
-      <span class="quiet">Size</span>
-      <zr-choice
-        label="Size of the file's picture"
-        placeholder="Own size"
-        [options]="sizes"
-        [value]="size()"
-        (chosen)="setSize($event)"
-      />
-    </div>
-    @if (delivery().size; as size) {
+    @for (setting of settings(); track setting.label) {
       <div class="pair">
-        <span></span>
-        <div class="row">
-          <zr-number
-            label="Width of the file's picture"
-            unit="px"
-            [value]="size.width"
-            [min]="16"
-            [max]="8192"
-            (changed)="set({ size: { width: whole($event.value), height: size.height } })"
-          />
-          <zr-number
-            label="Height of the file's picture"
-            unit="px"
-            [value]="size.height"
-            [min]="16"
-            [max]="8192"
-            (changed)="set({ size: { width: size.width, height: whole($event.value) } })"
-          />
-        </div>
-      </div>
-      @if (reshaped()) {
-        <div class="pair">
-          <span class="quiet">Clips are</span>
+        <span class="quiet" [title]="setting.hint ?? ''">{{ setting.name }}</span>
+        @if (setting.options; as options) {
           <zr-choice
-            label="How clips come into another shape"
-            [options]="shapes"
-            [value]="delivery().shape"
-            (chosen)="set({ shape: $any($event) })"
+            [label]="setting.label"
+            [placeholder]="setting.placeholder ?? ''"
+            [options]="options"
+            [value]="$any(setting.value)"
+            (chosen)="setting.set($event)"
           />
-        </div>
+        } @else {
+          <zr-number
+            [label]="setting.label"
+            [unit]="setting.unit ?? ''"
+            [value]="$any(setting.value)"
+            [min]="setting.range![0]"
+            [max]="setting.range![1]"
+            (changed)="setting.set(whole($event.value))"
+          />
+        }
+      </div>
+      @if (setting.says) {
+        <p class="quiet">{{ setting.says }}</p>
       }
-    }
-    @if (format().hasQuality) {
-      <div class="pair">
-        <span class="quiet">Quality</span>
-        <zr-choice
-          label="Quality"
-          [options]="qualities"
-          [value]="delivery().quality"
-          (chosen)="set({ quality: $any($event) })"
-        />
-      </div>
-    }
-    @if (format().hasColors) {
-      <div class="pair">
-        <span class="quiet">Colours</span>
-        <zr-number
-          label="Colours"
-          [value]="delivery().colors"
-          [min]="2"
-          [max]="256"
-          (changed)="set({ colors: whole($event.value) })"
-        />
-      </div>
-    }
-    @if (format().plan.by === 'viewer') {
-      <div class="pair">
-        <span class="quiet">Pictures</span>
-        <zr-number
-          label="Pictures of each clip"
-          [value]="delivery().pictures"
-          [min]="4"
-          [max]="360"
-          (changed)="set({ pictures: whole($event.value) })"
-        />
-      </div>
-    } @else if (format().plan.by !== 'poster') {
-      <div class="pair">
-        <span class="quiet" title="The rate becomes so much lower">Every</span>
-        <zr-number
-          label="Every so many frames"
-          unit="frames"
-          [value]="delivery().every"
-          [min]="1"
-          [max]="60"
-          (changed)="set({ every: whole($event.value) })"
-        />
-      </div>
     }
     @if (format().alpha) {
       <mat-slide-toggle hideIcon [checked]="delivery().open" (change)="set({ open: $event.checked })">
@@ -179,10 +117,6 @@ const SIZES = [
       gap: 6px;
       align-items: center;
     }
-    .row zr-number {
-      flex: 1;
-      min-width: 60px;
-    }
   `,
 })
 export class MakeFileComponent {
@@ -191,14 +125,6 @@ export class MakeFileComponent {
   private readonly session = inject(Session);
   private readonly studio = inject(Studio);
   readonly reel = inject(ReelFilm);
-  readonly uses = USES.map(({ id, title }) => ({ value: id, label: title }));
-  readonly formats = FILM_FORMAT_NAMES.map((value) => ({ value, label: FILM_FORMATS[value].title }));
-  readonly qualities = FILM_QUALITIES.map((value) => ({ value, label: QUALITY_NAMES[value] }));
-  readonly sizes = SIZES.map(([width, height, label]) => ({ value: `${width}x${height}`, label }));
-  readonly shapes = [
-    { value: 'whole', label: 'Whole, with ground beside them' },
-    { value: 'fill', label: 'Filling it about the point that counts' },
-  ];
   readonly delivery = signal<Delivery>(kept());
   readonly format = computed(() => filmFormat(this.delivery().format));
   /** The use that the settings are for, if any. */
@@ -211,7 +137,7 @@ export class MakeFileComponent {
   readonly size = computed(() => {
     const { size } = this.delivery();
     const name = size ? `${size.width}x${size.height}` : '0x0';
-    return this.sizes.some(({ value }) => value === name) ? name : null;
+    return SIZES.some(({ value }) => value === name) ? name : null;
   });
   /** It has another shape than the film. */
   readonly reshaped = computed(() => {
@@ -224,6 +150,33 @@ export class MakeFileComponent {
   readonly action = computed(() => {
     const { by } = this.format().plan;
     return by === 'poster' ? `Make it of frame ${this.reel.restFrame()}` : 'Make the file';
+  });
+
+  /** What can be set of the file that is meant. */
+  readonly settings = computed((): Setting[] => {
+    const { format: name, size, shape, quality, colors, pictures, every } = this.delivery();
+    const { plan, hasQuality, hasColors } = this.format();
+    const side = (which: 'width' | 'height'): Setting => ({
+      name: which === 'width' ? 'Width' : 'Height',
+      label: `${which === 'width' ? 'Width' : 'Height'} of the file's picture`,
+      unit: 'px',
+      range: [16, 8192],
+      value: size![which],
+      set: (value) => this.set({ size: { ...size!, [which]: Number(value) } }),
+    });
+    const all: (Setting | false)[] = [
+      { name: 'For', label: 'What it is for', placeholder: 'Own settings', options: USE_NAMES, value: this.use(), set: (id) => this.take(String(id)) },
+      { name: 'Kind', label: 'Kind of file', options: FORMATS, value: name, says: this.says(), set: (value) => this.set({ format: value as Delivery['format'] }) },
+      { name: 'Size', label: "Size of the file's picture", placeholder: 'Own size', options: SIZES, value: this.size(), set: (value) => this.setSize(String(value)) },
+      size !== null && side('width'),
+      size !== null && side('height'),
+      this.reshaped() && { name: 'Clips are', label: 'How clips come into another shape', options: SHAPES, value: shape, set: (value) => this.set({ shape: value as Delivery['shape'] }) },
+      hasQuality && { name: 'Quality', label: 'Quality', options: QUALITIES, value: quality, set: (value) => this.set({ quality: value as Delivery['quality'] }) },
+      hasColors && { name: 'Colours', label: 'Colours', range: [2, 256], value: colors, set: (value) => this.set({ colors: Number(value) }) },
+      plan.by === 'viewer' && { name: 'Pictures', label: 'Pictures of each clip', range: [4, 360], value: pictures, set: (value) => this.set({ pictures: Number(value) }) },
+      (plan.by === 'encoder' || plan.by === 'pictures') && { name: 'Every', label: 'Every so many frames', hint: 'The rate becomes so much lower', unit: 'frames', range: [1, 60], value: every, set: (value) => this.set({ every: Number(value) }) },
+    ]; // prettier-ignore
+    return all.filter((setting) => setting !== false);
   });
 
   constructor() {

@@ -38,6 +38,9 @@ const READY_PIXELS = 110_000_000;
 /** Widths that frames are asked for in: few, so that a panel that is resized asks for no new ones. */
 const WIDTHS = [480, 960];
 
+/** Stands for no look. */
+const AS_IT_IS = {};
+
 /** A title that is dragged. */
 interface Held {
   id: string;
@@ -208,6 +211,9 @@ export class ReelPictureComponent {
     return pixels <= READY_PIXELS ? this.width() : WIDTHS[0]!;
   });
 
+  /** A look goes in every address, and is long: what is known of one is kept as long as it is the same. */
+  private readonly addresses = new WeakMap<object, Map<string, string>>();
+
   /** @param quick as it is played: not cleaned, which takes most of the time */
   private urlOf(laid: LaidClip, frame: number, quick: boolean): string | null {
     const { clip, source } = laid;
@@ -215,12 +221,19 @@ export class ReelPictureComponent {
     const wide = clip.fit === 'trueSize' || clip.zoom > 1.5;
     const width = wide ? undefined : quick ? this.quickWidth() : this.width();
     const own = this.lookOf(laid);
+    const known = this.addresses.get(own ?? AS_IT_IS) ?? new Map<string, string>();
+    this.addresses.set(own ?? AS_IT_IS, known);
+    const { of } = source;
+    const key = `${'take' in of ? of.take.id : of.asset.hash} ${frame} ${width} ${quick}`;
+    const before = known.get(key);
+    if (before !== undefined) return before;
     const look = own && quick ? { ...own, denoise: 0, specks: 0 } : own;
-    if ('take' in source.of) {
-      const { take } = source.of;
-      return this.api.frameUrl(take.id, frame, look!, width && width < take.settings.width ? width : undefined);
-    }
-    return filmedUrl(source.of.asset.footage!.frames[frame - 1]!, look, width);
+    const url =
+      'take' in of
+        ? this.api.frameUrl(of.take.id, frame, look!, width && width < of.take.settings.width ? width : undefined)
+        : filmedUrl(of.asset.footage!.frames[frame - 1]!, look, width);
+    known.set(key, url);
+    return url;
   }
 
   /**

@@ -20,11 +20,12 @@ import { Studio } from '../../store/studio';
 import { newGesture } from '../../ui/gesture';
 import { IconComponent } from '../../ui/icon.component';
 import { SmallButtonComponent } from '../../ui/small-button.component';
+import { FrameNumberComponent } from '../frame-number.component';
+import { PlayheadComponent } from '../playhead.component';
 import { NEXT_WORDS, sayTime, type TimeWords } from '../say-time';
 import { StripWindow } from '../strip-window';
+import { ticksOf } from '../ticks';
 import { ClipBlockComponent } from './clip-block.component';
-import { ReelFrameNumberComponent } from './reel-frame-number.component';
-import { ReelPlayheadComponent } from './reel-playhead.component';
 import { SoundWaveComponent } from './sound-wave.component';
 
 const LABELS = 96;
@@ -46,11 +47,11 @@ type Part = 'all' | 'start' | 'end';
   selector: 'zr-reel-strip',
   imports: [
     ClipBlockComponent,
+    FrameNumberComponent,
     IconComponent,
     MatButtonModule,
     MatTooltipModule,
-    ReelFrameNumberComponent,
-    ReelPlayheadComponent,
+    PlayheadComponent,
     SmallButtonComponent,
     SoundWaveComponent,
     ThingDirective,
@@ -96,14 +97,7 @@ export class ReelStripComponent {
       return [{ sound, asset, lasts, ...this.span(sound.start, lasts * rate) }];
     });
   });
-  readonly ticks = computed(() => {
-    const x = this.x();
-    const [first, last] = x.domain() as [number, number];
-    const every = [1, 2, 6, 12, 24, 48, 120, 240, 1200, 2400, 12_000].find((step) => x(1 + step) - x(1) > 56) ?? 24_000;
-    const begin = Math.floor(first / every);
-    const all = Array.from({ length: Math.floor(last / every) - begin + 1 }, (_, k) => Math.max(1, (begin + k) * every)); // prettier-ignore
-    return [...new Set(all)].filter((tick) => tick >= first - 0.5 && tick <= last + 0.5);
-  });
+  readonly ticks = computed(() => ticksOf(this.x(), 56));
   readonly marked = computed(() => new Set(this.studio.keys().map(({ path, frame }) => `${path}@${frame}`)));
   private drag: Drag | null = null;
 
