@@ -12,6 +12,7 @@ const subjects = {
   checks: ['document', 'geometry', 'scene', 'motion', 'reel'],
   develop: ['document', 'optics'],
   trace: ['document', 'geometry', 'scene', 'motion', 'optics', 'develop'],
+  solve: ['document', 'geometry', 'scene'],
   intake: ['document', 'geometry', 'optics', 'scene', 'motion'],
   reel: ['document', 'motion', 'optics', 'reel/changes', 'reel/formats'],
   wire: ['develop', 'document', 'geometry', 'intake', 'trace', 'reel'],

@@ -42,7 +42,7 @@ interface Seen {
 async function seen(part = { left: 0, top: 0, width: 1, height: 1 }): Promise<Seen> {
   // Nothing that is selected shall lie over it, and no word about where the pointer is.
   await page.mouse.move(3, 3);
-  const shot = async () => page.locator('zr-picture .area').screenshot();
+  const shot = async () => page.locator('zr-picture .area').screenshot({ scale: 'css' });
   let picture = await shot();
   await expect
     .poll(
@@ -104,7 +104,7 @@ test('is as bright as the traced picture of the same set', async () => {
     .toBeGreaterThan(7);
   const area = (await page.locator('zr-picture .area').boundingBox())!;
   const mask = (await page.locator('zr-picture .mask').boundingBox())!;
-  const picture = await page.locator('zr-picture .area').screenshot();
+  const picture = await page.locator('zr-picture .area').screenshot({ scale: 'css' });
   const box = {
     left: Math.round(mask.x - area.x) + 2,
     top: Math.round(mask.y - area.y) + 2,
@@ -126,6 +126,13 @@ test('outlines what is selected without changing how it looks', async () => {
   await expect(page.locator('zr-card').getByRole('textbox', { name: 'Name' })).toHaveValue(/knob|cap/i);
   const after = await seen(middle);
   after.mean.forEach((v, k) => expect(Math.abs(v - before.mean[k]!)).toBeLessThan(1.5));
+});
+
+test('is drawn lightly at a word from the palette', async () => {
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('draw the sketch lightly');
+  await page.keyboard.press('Enter');
+  expect(await page.evaluate(() => localStorage.getItem('zippy-sketch'))).toBe('light');
 });
 
 test('flies the camera that is looked through, in one step of undo, and keys it where it has keys', async () => {

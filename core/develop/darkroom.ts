@@ -70,7 +70,19 @@ export class Darkroom {
     const smooth =
       look.denoise > 0 && steady.guides ? this.noiseFilter.filter(steady, steady.guides, look.denoise) : steady.beauty;
     if (frame.learned && look.denoise > 0) blendLearned(smooth, frame, neighbours, look.denoise);
-    return { ...steady, beauty: keepLight(frame.beauty, smooth, frame.width, frame.parts) };
+    const beauty = keepLight(frame.beauty, smooth, frame.width, frame.parts);
+    if (look.denoise > 0 && steady.guides && isShaded(steady)) this.smoothAlpha(beauty, steady, look.denoise);
+    return { ...steady, beauty };
+  }
+
+  /** Shadows on what is open are as noisy as light is. */
+  private smoothAlpha(beauty: Float32Array, frame: LinearFrame, amount: number): void {
+    const { normal, depth, spread } = frame.guides!;
+    const alpha = frame.beauty.map((_, k) => frame.beauty[k | 3]!);
+    const even = new Float32Array(depth.length).fill(1);
+    const guides = { normal, depth, albedo: [even, even, even], ...(spread ? { spread } : {}) };
+    const smooth = this.noiseFilter.filter({ ...frame, beauty: alpha }, guides, amount);
+    for (let k = 3; k < beauty.length; k += 4) beauty[k] = Math.min(1, Math.max(0, smooth[k - 1]!));
   }
 }
 
@@ -123,6 +135,17 @@ function weighSpecks({ width, height, beauty, specks }: LinearFrame, amount: num
     for (let c = k * 4; c < k * 4 + 3; c++) out[c]! *= share;
   }
   return out;
+}
+
+/** Whether parts leave something open within them, and not along their edges alone. */
+function isShaded({ width, height, beauty, parts }: LinearFrame): boolean {
+  if (!parts) return false;
+  const within = (k: number) => parts[k] !== 0 && beauty[k * 4 + 3]! < 1;
+  for (let y = 1; y < height - 1; y++) {
+    for (let k = y * width + 1; k < (y + 1) * width - 1; k++)
+      if (within(k) && within(k - 1) && within(k + 1) && within(k - width) && within(k + width)) return true;
+  }
+  return false;
 }
 
 const AROUND = [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const; // prettier-ignore

@@ -70,6 +70,7 @@ const LAYER_CHANNELS: Record<string, [string, number, ExrChannel['type']][]> = {
   motion: [['motion.X', 0, 'half'], ['motion.Y', 1, 'half']],
   emission: [['emission.R', 0, 'half'], ['emission.G', 1, 'half'], ['emission.B', 2, 'half']],
   occlusion: [['occlusion.Y', 0, 'half']],
+  behind: [['behind.R', 0, 'half'], ['behind.G', 1, 'half'], ['behind.B', 2, 'half'], ['cover.Y', 3, 'half']],
 }; // prettier-ignore
 
 /** A light layer's name in the file, numbered where others come out alike. */
@@ -181,16 +182,33 @@ export function lightLayers(channels: Iterable<string>): string[] {
   return [...names];
 }
 
+const BEHIND = /^(behind\.[RGB]|cover\.Y)$/;
 const DEVELOPED = /^([RGBAZ]|(normal|albedo|noise|spread|specks|motion|distance)\.[A-Z]|part\.id)$/;
+
+/** Takes what is seen behind out of a frame's light, and leaves it as open as things leave what is behind. */
+function takeOffBehind(beauty: Float32Array, behind: Float32Array[], cover: Float32Array): void {
+  for (let k = 0; k < cover.length; k++) {
+    // A shadow on a bright plate keeps less than rounding loses of it.
+    for (let c = 0; c < 3; c++) beauty[k * 4 + c] = Math.max(0, beauty[k * 4 + c]! - behind[c]![k]!);
+    beauty[k * 4 + 3] = cover[k]!;
+  }
+}
 
 /**
  * The picture of a kept frame; layers that developing does not need are not read.
  * @param lights what its light layers are multiplied by
+ * @param alone without what is seen behind, where the frame keeps that
  * @throws UserProblem `exr-broken`
  */
-export function decodeFrame(bytes: Uint8Array, deflate?: Deflate, lights: Look['lights'] = {}): LinearFrame {
+export function decodeFrame(
+  bytes: Uint8Array,
+  deflate?: Deflate,
+  lights: Look['lights'] = {},
+  alone = false,
+): LinearFrame {
   const { width, height, channels } = readExr(bytes, deflate, (name) => {
     const light = LIGHT_LAYER.exec(name)?.[1];
+    if (alone && BEHIND.test(name)) return true;
     return light === undefined ? DEVELOPED.test(name) : Object.hasOwn(lights, light);
   });
   const beauty = new Float32Array(width * height * 4);
@@ -218,6 +236,8 @@ export function decodeFrame(bytes: Uint8Array, deflate?: Deflate, lights: Look['
         for (let k = 0; k < data.length; k++) beauty[k * 4 + c] = Math.max(0, beauty[k * 4 + c]! + more * data[k]!);
     });
   }
+  const cover = layer('cover.Y');
+  if (cover) takeOffBehind(beauty, planes('behind.R', 'behind.G', 'behind.B'), cover);
   const parts = channels.find(({ name }) => name === 'part.id')?.data as Uint32Array | undefined;
   const picture = { width, height, beauty, ...(specks ? { specks } : {}), ...(parts ? { parts } : {}) };
   if (!depth || normal.length < 3 || albedo.length < 3) return picture;

@@ -7,7 +7,7 @@ export { grade } from './grade';
 export { fromHalf, toHalf } from './half';
 export { readCube, type LookupTable } from './lookupTable';
 export { keptLayers, probeLayers, showLayer, showMatte, type Matte, type Probed } from './keptLayers';
-export { layerView, type LayerPicture } from './layers';
+export { layerView, PRODUCT_ALONE, type LayerPicture } from './layers';
 export { leavingExr } from './leavingExr';
 export { matteId } from './matteId';
 export { NoiseFilter } from './noiseFilter';

@@ -19,7 +19,7 @@ export const keptLayers = (bytes: Uint8Array): string[] =>
   layersOf(readExrHeader(bytes).channels.map(({ name }) => name));
 
 /**
- * One layer of a kept frame as it is looked at; null where the frame does not keep it.
+ * One layer of a kept frame as it is looked at; null where the frame does not keep it, or it is one that is developed.
  * @throws UserProblem `exr-broken`
  */
 export function showLayer(
@@ -29,7 +29,7 @@ export function showLayer(
   deflate?: Deflate,
 ): (LayerPicture & { width: number; height: number }) | null {
   const view = layerView(layer);
-  if (!view || !keptLayers(bytes).includes(layer)) return null;
+  if (!view?.picture || !keptLayers(bytes).includes(layer)) return null;
   const needed = new Set(view.channels);
   const mattes = view.channels.some((name) => MATTES.test(name));
   const source = openLayers(

@@ -261,6 +261,16 @@ const migrations: Record<number, (document: Json) => Json> = {
       },
     };
   },
+  // Before version 15 nothing of the scene belonged to what is seen behind.
+  14: (document) => {
+    const set = document['set'] as Record<string, Json>;
+    return {
+      ...document,
+      schemaVersion: 15,
+      nodes: each(document['nodes'], (node) => ({ ofPlate: 'no', ...node })),
+      set: { ...set, floor: { catches: false, ...set['floor'] }, behind: { shade: 1, ...set['behind'] } },
+    };
+  },
 };
 
 /**

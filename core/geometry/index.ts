@@ -46,7 +46,7 @@ export {
   type Quaternion,
 } from './rotation';
 export { fitAxis, fitCircle, type FittedAxis } from './roundFaces';
-export { newSetPiece, pieceMesh, SET_PIECES } from './setPieces';
+export { cutOf, newSetPiece, pieceMesh, SET_PIECES } from './setPieces';
 export { sideCoordinates } from './sides';
 export { SAME_SHAPE, sameShape, shapeSignature, type ShapeSignature } from './signature';
 export { countUp, floorMesh, sweepMesh, type TriangleMesh } from './sweep';

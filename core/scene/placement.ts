@@ -110,9 +110,14 @@ function transformAbout(pivot: Vector, position: Vector, turn: Quaternion, size:
 }
 
 /** By what something is seen. */
-export type Seen = Pick<SceneNode, 'visibleToCamera' | 'visibleInMirrors' | 'castsShadows'>;
+export type Seen = Pick<SceneNode, 'visibleToCamera' | 'visibleInMirrors' | 'castsShadows' | 'ofPlate'>;
 
-export const SEEN_BY_ALL: Seen = { visibleToCamera: true, visibleInMirrors: true, castsShadows: true };
+export const SEEN_BY_ALL: Seen = {
+  visibleToCamera: true,
+  visibleInMirrors: true,
+  castsShadows: true,
+  ofPlate: 'no',
+};
 
 /** Where a node stands and is shown. */
 export interface PlacedNode {
@@ -141,11 +146,12 @@ function manyInstances(outer: readonly Transform[], own: readonly Transform[]): 
 
 /** Most things are seen by all: they share what says so. */
 function seenBelow(above: Seen, node: Seen): Seen {
-  if (node.visibleToCamera && node.visibleInMirrors && node.castsShadows) return above;
+  if (node.visibleToCamera && node.visibleInMirrors && node.castsShadows && node.ofPlate === 'no') return above;
   return {
     visibleToCamera: above.visibleToCamera && node.visibleToCamera,
     visibleInMirrors: above.visibleInMirrors && node.visibleInMirrors,
     castsShadows: above.castsShadows && node.castsShadows,
+    ofPlate: node.ofPlate === 'no' ? above.ofPlate : node.ofPlate,
   };
 }
 

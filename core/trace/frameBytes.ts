@@ -10,6 +10,7 @@ const OF_LAYER: Record<Layer, number> = {
   shadow: 2,
   occlusion: 2,
   mattes: 96,
+  behind: 8,
   lights: 6,
 };
 /** What packing leaves: light is noisy and hardly packs, mattes and numbers of parts pack well. */

@@ -21,7 +21,7 @@ import {
 import { aboutSource } from '../optics';
 import type { FrameState } from '../motion';
 import { defaultRenderSettings, type RenderSettings } from './settings';
-import { lightLinks, seenFlags } from './links';
+import { lightLinks, namedFlags, namedLink } from './links';
 import { finishMaps } from './maps';
 
 /** Raised whenever the tracer's pictures change, or the default of a property does, so that old frames are not taken for new ones. */
@@ -51,15 +51,15 @@ export function frameIdentity(
     return {
       parts: moment.parts.map((part) => {
         const { mesh, transform, finish, glow, name, seen } = part;
-        const flags = seenFlags(seen) + links.on(part);
-        return [meshKey(mesh), transform, finish, glow, named || byPart ? name : '', ...(flags === 0 ? [] : [flags])];
+        const flags = namedFlags(seen, links.on(part));
+        return [meshKey(mesh), transform, finish, glow, named || byPart ? name : '', ...flags];
       }),
       finishes: Object.keys(moment.finishes)
         .sort()
         .map((id) => [id, seenFinish(moment.finishes[id]!, named, hashes)]),
       lights: moment.lights.map((light) => ({
         ...seenLight(light, settings.layers.includes('lights')),
-        ...(links.of(light) === 0 ? {} : { links: links.of(light) }),
+        ...(links.of(light) === 0 ? {} : { links: namedLink(links.of(light)) }),
       })),
       camera: moment.camera && seen(moment.camera, CAMERA),
       set: seenSet(moment, hashes),

@@ -1,5 +1,6 @@
 import {
   FILM_FLOATS,
+  LAYER_BEHIND,
   LAYER_EMISSION,
   LAYER_LIGHTS,
   LAYER_MATTES,
@@ -20,6 +21,7 @@ const BITS: Record<Layer, number> = {
   shadow: LAYER_SHADOW,
   occlusion: LAYER_OCCLUSION,
   mattes: LAYER_MATTES,
+  behind: LAYER_BEHIND,
   lights: LAYER_LIGHTS,
 };
 
@@ -37,6 +39,7 @@ export function filmPlan(
     shadow: 2,
     occlusion: 1,
     mattes: MATTE_RANKS * 4,
+    behind: 4,
     lights: groups * 3,
   };
   const at: Partial<Record<Layer, number>> = {};

@@ -2,6 +2,9 @@ import * as L from '@zippy/kernel/layout';
 import type { Light } from '../document';
 import type { PartState } from '../motion';
 
+/** Where links began in names of frames. */
+const FIRST_LINK = 8;
+
 /** Which lights light which parts, as bits of their flags. */
 export interface Links {
   /** The bit of a light; 0 where it lights all parts. */
@@ -34,7 +37,24 @@ export function lightLinks(lights: readonly Light[]): Links {
 }
 
 /** Flags of a part that some rays go through. */
-export const seenFlags = ({ visibleToCamera, visibleInMirrors, castsShadows }: PartState['seen']): number =>
+const seenFlags = ({ visibleToCamera, visibleInMirrors, castsShadows }: PartState['seen']): number =>
   (visibleToCamera ? 0 : L.INSTANCE_UNSEEN) |
   (visibleInMirrors ? 0 : L.INSTANCE_UNMIRRORED) |
   (castsShadows ? 0 : L.INSTANCE_SHADOWLESS);
+
+/** Flags by which a part is seen, and what it is to what is seen behind. */
+export const partFlags = (seen: PartState['seen']): number =>
+  seenFlags(seen) |
+  (seen.ofPlate === 'no' ? 0 : L.INSTANCE_CUT) |
+  (seen.ofPlate === 'hides' ? L.INSTANCE_HIDES : 0) |
+  (seen.ofPlate === 'catches' ? L.INSTANCE_CATCHES : 0);
+
+/** The same for names of frames, with the links that it has: numbers that stay whatever room the kernel gives to each. */
+export const namedFlags = (seen: PartState['seen'], links: number): number[] => {
+  const flags = seenFlags(seen) + namedLink(links);
+  if (seen.ofPlate !== 'no') return [flags, seen.ofPlate === 'hides' ? 1 : 2];
+  return flags === 0 ? [] : [flags];
+};
+
+/** Link of a light for names of frames. */
+export const namedLink = (link: number): number => link * 2 ** (FIRST_LINK - L.LINKS_SHIFT);

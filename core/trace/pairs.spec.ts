@@ -67,6 +67,11 @@ const FEATURES: Record<string, (draft: Draft) => void> = {
   'tilted, turned surroundings': stage((set) => Object.assign(set.surroundings, { tilt: 0.6, turn: 1.1 })),
   'a floor': stage((set) => Object.assign(set.floor, { kind: 'floor', size: 500 })),
   'a sweep': stage((set) => Object.assign(set.floor, { kind: 'sweep', size: 600, depth: 150 })),
+  'a floor and a part of what is behind': (draft) => {
+    draft.parts[1]!.seen = { ofPlate: 'catches' };
+    put({ mesh: box(20, 20, 20), finish: matte, transform: at(25, -10, 50), seen: { ofPlate: 'hides' } })(draft);
+    put({ mesh: quad(60), finish: matte, transform: at(-60, 10, 0, 0.9), seen: { ofPlate: 'catches' } })(draft);
+  },
   'nothing behind': stage((set) => (set.behind.kind = 'transparent')),
   'a plate behind': stage((set) => Object.assign(set.behind, { kind: 'plate', plate: 'plate' })),
   'another picture behind': stage((set) => Object.assign(set.behind, { kind: 'picture', picture: 'sky' })),

@@ -29,6 +29,7 @@ import { averageFilm } from './film';
 import type { LoadedFrame } from './loadedFrame';
 import { markLit, type View } from './guides';
 import { floorFinish, writeFinish } from './finishes';
+import { writeCuts } from './cuts';
 import { makeInstance, writePolar, type Instance, type Placed } from './instances';
 import { filmPlan, layerBits } from './layers';
 import { lightGroups, skySun, writeLights, type LightGroups } from './lights';
@@ -37,7 +38,7 @@ import type { RenderSettings } from './settings';
 import { loadSky, surroundingsName, type LoadedSky } from './sky';
 import { loadEdges } from './edges';
 import { finishMaps, writeMaps } from './maps';
-import { lightLinks, seenFlags, type Links } from './links';
+import { lightLinks, partFlags, type Links } from './links';
 import { loadTexture, type TexturePicture } from './textures';
 
 /** Where meshes and surroundings come from; asked for once each. */
@@ -255,7 +256,7 @@ export class SceneMemory {
           inverse,
           next: nexts.get(part.instance)?.transform ?? null,
           glow: part.glow,
-          flags: seenFlags(part.seen) | links.on(part),
+          flags: partFlags(part.seen) | links.on(part),
         },
         (part.finish !== null && numbers.get(part.finish)) || 0,
       );
@@ -265,7 +266,7 @@ export class SceneMemory {
       const transform = composeTransform([0, 0, 0], quaternionAbout([0, 1, 0], floor.turn), [1, 1, 1]);
       const mesh = this.meshes.get(floorName(from))!;
       const inverse = invertTransform(transform)!;
-      const flags = L.INSTANCE_CATCHER | links.on(null);
+      const flags = L.INSTANCE_CATCHER | L.INSTANCE_CUT | (floor.catches ? L.INSTANCE_CATCHES : 0) | links.on(null);
       put({ mesh, name: 'Floor', from: transform, to: transform, inverse, next: null, glow: 1, flags }, 1);
     }
     markLit(instances, lamps);
@@ -395,6 +396,7 @@ export class SceneMemory {
       writeFinish(f32, u32, at, finish);
       this.writeMapsOf(finish, at, { camera: slice.middle.camera, aspect: settings.width / settings.height });
     });
+    const cuts = writeCuts(heap, slice.middle.parts);
     const { f32, u32 } = heap.views();
     u32.fill(0, scene / 4, (scene + L.SCENE_SIZE) / 4);
     const word = (offset: number, value: number) => (u32[(scene + offset) / 4] = value);
@@ -414,6 +416,9 @@ export class SceneMemory {
     word(L.SCENE_GUIDE_COUNT, lights.guideCount);
     word(L.SCENE_LENS_GUIDES, lights.lensGuides);
     word(L.SCENE_LENS_GUIDE_COUNT, lights.lensGuideCount);
+    put(L.SCENE_SHADE, behind.shade);
+    word(L.SCENE_CUTS, cuts.at);
+    word(L.SCENE_CUT_COUNT, cuts.count);
     word(L.SCENE_SKY, shared.sky.at);
     const { turn, tilt } = surroundings;
     put(L.SCENE_SKY_TURN, turn);

@@ -199,6 +199,18 @@ export function seeFromLens(x: f32, y: f32, z: f32): void {
   seenZ = dx * forwardX + dy * forwardY + dz * forwardZ;
 }
 
+/** Where a point of the world stands on this picture, in pixels, into pictureX and pictureY. False behind the camera. */
+export function projectNow(scene: usize, x: f32, y: f32, z: f32): bool {
+  seeFromLens(x, y, z);
+  if (seenZ <= 1e-3) return false;
+  const scale: f32 = load<u32>(scene, SCENE_ORTHOGRAPHIC) !== 0 ? 1 : seenZ;
+  const sx = seenX / (scale * between(scene, CAMERA_TAN_X)),
+    sy = seenY / (scale * between(scene, CAMERA_TAN_Y));
+  pictureX = (sx + 1) * <f32>0.5 * <f32>load<i32>(scene, SCENE_WIDTH);
+  pictureY = (ONE - sy) * <f32>0.5 * <f32>load<i32>(scene, SCENE_HEIGHT);
+  return true;
+}
+
 /** Where a point of the world stands on the next frame's picture, in pixels, into pictureX and pictureY. False behind the camera. */
 export function projectNext(scene: usize, x: f32, y: f32, z: f32): bool {
   const camera = scene + SCENE_NEXT_CAMERA;

@@ -12,6 +12,7 @@ import {
   FILM_PART,
   FILM_SAMPLES,
   FILM_SQUARES,
+  LAYER_BEHIND,
   LAYER_EMISSION,
   LAYER_LIGHTS,
   LAYER_MATTES,
@@ -42,6 +43,10 @@ import {
   pathAlpha,
   pathAxis,
   pathB,
+  pathBehindB,
+  pathBehindG,
+  pathBehindR,
+  pathCover,
   pathDepth,
   pathEmissionB,
   pathEmissionG,
@@ -178,6 +183,13 @@ function addLayers(scene: usize, layers: u32, from: usize): void {
       addMatte(at + MATTE_RANKS * 8, pathFinishHash);
     }
     at += MATTE_RANKS * 16;
+  }
+  if (layers & LAYER_BEHIND) {
+    accumulate(at, pathBehindR);
+    accumulate(at + 4, pathBehindG);
+    accumulate(at + 8, pathBehindB);
+    accumulate(at + 12, pathCover);
+    at += 16;
   }
   if (layers & LAYER_LIGHTS) {
     const count = load<u32>(scene, SCENE_GROUPS) * 3;

@@ -61,9 +61,21 @@ export const INSTANCE_LENS = 16;
 export const INSTANCE_UNSEEN = 32;
 export const INSTANCE_UNMIRRORED = 64;
 export const INSTANCE_SHADOWLESS = 128;
+/** The part belongs to what is seen behind: that is seen in its place, shaded by what stands in the lights' way where it catches too. */
+export const INSTANCE_HIDES = 256;
+export const INSTANCE_CATCHES = 512;
+/** Cuts go through the part. */
+export const INSTANCE_CUT = 1024;
 /** From this bit on: which lights that light chosen parts alone light this one. */
-export const LINKS_SHIFT = 8;
-export const MOST_LINKS = 24;
+export const LINKS_SHIFT = 11;
+export const MOST_LINKS = 21;
+
+// Cut: a body that takes what is within it out of parts: world to its space (12), kind. In its space it fills a cube, or the cylinder
+// in it along Y, from -1 to 1.
+export const CUT_SIZE = 64;
+export const CUT_KIND = 48;
+export const CUT_BOX = 0;
+export const CUT_CYLINDER = 1;
 
 // Motion of an instance while the shutter is open, from one place to another: translation (3), rotation (quaternion, 4), stretch
 // (rows, 9), each twice. See motion.ts.
@@ -364,6 +376,9 @@ export const SCENE_BEHIND_TURN = 416; // of a picture all around
 export const SCENE_BEHIND_FIT = 420; // parts of a plate's width and height that the frame shows (2)
 export const SCENE_BY_CHANCE = 428; // not 0: light is met by chance alone, none of it is sampled. The same picture by fewer ways, for tests
 export const SCENE_UNSHADOWED = 432; // whether some part throws no shadow
+export const SCENE_SHADE = 436; // how strong shadows are on what is seen behind, from 0 to 1
+export const SCENE_CUTS = 440;
+export const SCENE_CUT_COUNT = 444;
 export const BEHIND_SURROUNDINGS = 0;
 export const BEHIND_COLOR = 1;
 export const BEHIND_TRANSPARENT = 2;
@@ -376,7 +391,7 @@ export const BEHIND_PLATE = 4; // a picture that fills the frame
 //   20 squares of normal, albedo and length, for the noise of the guides (3)   23 distance along the camera's axis in mm
 // Then, by the bits of SCENE_LAYERS and in this order: position xyz; motion xy in pixels; emission rgb; shadow (light with and
 // without what stands in its way); ambient occlusion; Cryptomatte of parts, then of finishes (MATTE_RANKS of u32 id and weight);
-// rgb of every light group.
+// what is seen behind rgb and how much of it is covered; rgb of every light group.
 // Divided by `averageFilm`: means; 13 is then the standard deviation of the mean luminance.
 export const FILM_FLOATS = 24;
 export const FILM_PART = 11;
@@ -394,6 +409,7 @@ export const LAYER_SHADOW = 8;
 export const LAYER_OCCLUSION = 16;
 export const LAYER_MATTES = 32;
 export const LAYER_LIGHTS = 64;
+export const LAYER_BEHIND = 128;
 export const MATTE_RANKS = 6;
 /** Most light layers of a film. */
 export const MOST_GROUPS = 64;

@@ -64,6 +64,46 @@ export let lightLinks: u32 = 0;
 /** Instance that was sampled as a light, or -1. */
 export let lightInstance: i32 = -1;
 
+let keptX: f32 = 0;
+let keptY: f32 = 0;
+let keptZ: f32 = 0;
+let keptDistance: f32 = 0;
+let keptEndX: f32 = 0;
+let keptEndY: f32 = 0;
+let keptEndZ: f32 = 0;
+let keptShadowless: bool = false;
+/** Keeps where the light sampled last is, and whether anything shades it, for `recallLight`. */
+export function keepLight(): void {
+  keptX = lightX;
+  keptY = lightY;
+  keptZ = lightZ;
+  keptDistance = lightDistance;
+  keptEndX = lightEndX;
+  keptEndY = lightEndY;
+  keptEndZ = lightEndZ;
+  keptShadowless = lightShadowless;
+}
+
+/** Keeps the surroundings along a direction instead. */
+export function keepDistant(x: f32, y: f32, z: f32): void {
+  keptX = x;
+  keptY = y;
+  keptZ = z;
+  keptDistance = 1e20;
+  keptShadowless = false;
+}
+
+export function recallLight(): void {
+  lightX = keptX;
+  lightY = keptY;
+  lightZ = keptZ;
+  lightDistance = keptDistance;
+  lightEndX = keptEndX;
+  lightEndY = keptEndY;
+  lightEndZ = keptEndZ;
+  lightShadowless = keptShadowless;
+}
+
 // The place lights are chosen for, and its normal; a normal of zero means that light from everywhere counts.
 let placeScene: usize = 0;
 let placeX: f32 = 0;

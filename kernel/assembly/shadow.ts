@@ -1,6 +1,7 @@
 // Whether a light that was sampled reaches a place, and how much of it. `reachR`, G, B are written by `lightReaches` and
 // `passesThrough`; `mapR`, G, B by `lampMap`.
 
+import { isCut, mayBeCut } from './cut';
 import { straightThrough, weightB, weightG, weightR } from './finish/sample';
 import { lampTriangle, lampU, lampV } from './lamp';
 import {
@@ -88,7 +89,7 @@ export let passedParts: bool = false;
 
 /**
  * Whether the light sampled last reaches a place, and how much thin clear walls and holes on the way let pass. Both ends are lifted off
- * their surfaces already. A distant light comes along its direction.
+ * their surfaces already. A distant light comes along its direction. Parts with any of the flags `unseen` stand in no light's way.
  */
 export function lightReaches(
   scene: usize,
@@ -99,9 +100,10 @@ export function lightReaches(
   ly: f32,
   lz: f32,
   distant: bool,
+  unseen: u32,
 ): bool {
   beginReach(1);
-  hideParts(INSTANCE_SHADOWLESS);
+  hideParts(unseen);
   const unshadowed = load<u32>(scene, SCENE_UNSHADOWED) !== 0;
   passedParts = false;
   let x = fromX,
@@ -122,6 +124,7 @@ export function lightReaches(
     disturbed = true;
     const finish = <usize>load<u32>(surfaceInstance(scene), INSTANCE_FINISH);
     if (
+      !mayBeCut(scene) &&
       load<f32>(finish, FINISH_THIN) <= 0 &&
       load<f32>(finish, FINISH_OPACITY) >= 1 &&
       load<u32>(finish, FINISH_MAP_COUNT) === 0
@@ -130,6 +133,7 @@ export function lightReaches(
     if (!trace(scene, x, y, z, towardsX, towardsY, towardsZ, 0, reach, false)) return true;
     openSurface(scene);
     if (
+      !isCut(scene) &&
       !passesThrough(
         finishThere(scene, surfaceInstance(scene), towardsX, towardsY, towardsZ),
         towardsX,

@@ -12,13 +12,15 @@ import { normal } from './normal';
 import { occlusion } from './occlusion';
 import { parts } from './parts';
 import { position } from './position';
+import { product } from './product';
 import { shadow } from './shadow';
 
+export { PRODUCT_ALONE } from './product';
 export { matteAt, matteOf, type MatteKind } from './mattes';
 export type { LayerPicture, LayerSource, LayerView } from './layer';
 
 /** Every layer that can be looked at, besides the picture itself and each light. */
-const VIEWS = { alpha, depth, normal, albedo, parts, finishes, shadow, occlusion, emission, position, motion, noise } satisfies Record<string, LayerView>; // prettier-ignore
+const VIEWS = { alpha, product, depth, normal, albedo, parts, finishes, shadow, occlusion, emission, position, motion, noise } satisfies Record<string, LayerView>; // prettier-ignore
 /** Before the name of a light layer. */
 const LIGHT = 'light:';
 

@@ -24,7 +24,8 @@ export interface LayerView {
   says: string;
   /** Channels that it needs. */
   channels: readonly string[];
-  picture(source: LayerSource): LayerPicture;
+  /** How it is looked at; null where it is developed as the whole picture is. */
+  picture: ((source: LayerSource) => LayerPicture) | null;
 }
 
 /** A picture of three planes, each made into display values. */

@@ -19,7 +19,7 @@ export const SETTINGS = {
 export const PICTURE = { width: pixels(1920), height: pixels(1080) } satisfies Table;
 
 /** Layers a frame may keep besides those every frame has, in the order in which the tracer's film holds them. */
-export const LAYERS = ['position', 'motion', 'emission', 'shadow', 'occlusion', 'mattes', 'lights'] as const;
+export const LAYERS = ['position', 'motion', 'emission', 'shadow', 'occlusion', 'mattes', 'behind', 'lights'] as const;
 
 /** How takes are rendered. */
 export const RENDER = {

@@ -29,6 +29,8 @@ export const NODE = {
   visibleToCamera: toggle(true),
   visibleInMirrors: toggle(true),
   castsShadows: toggle(true),
+  /** Whether it belongs to what is seen behind: it shows that where it stands, shaded by what is not of it where it catches. */
+  ofPlate: moving(choice(['no', 'hides', 'catches'], 'no')),
   /** Multiplies the emission of the finish on this part alone. */
   glow: number(1, { unit: '×', min: 0, max: 1000, step: 0.05 }),
 } satisfies Table;

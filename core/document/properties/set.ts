@@ -13,6 +13,8 @@ export const FLOOR = {
   depth: length(900, { min: 0, max: 1e6, step: 10 }),
   /** About the vertical. */
   turn: angle(0),
+  /** It shows what is seen behind, and on it the shadows and the light of what stands there. */
+  catches: toggle(false),
 } satisfies Table;
 
 export const SURROUNDINGS = {
@@ -69,6 +71,8 @@ export const BEHIND = {
   brightness: brightness(),
   /** Of a picture all around. */
   turn: angle(0),
+  /** How strong shadows are on what shows it. */
+  shade: share(1),
   /** Of a plate that was filmed: the frame of the shot on which it begins, what it shows then, how fast it runs, and what follows its end. */
   plateStart: unseen(still(number(1, { unit: 'frames', min: -1e6, max: 1e6 }))),
   plateFrom: unseen(number(0, { unit: 's', min: 0, max: 1e5, step: 0.1 })),

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { length, shapeOf, still, type Property, type Table } from '../../document/properties/property';
 import type { TriangleMesh } from '../sweep';
+import type { Transform } from '../transform';
 
 /** A dimension of a body. */
 export const size = () => still(length(100, { min: 0.01, max: 1e6 }));
@@ -8,6 +9,13 @@ export const size = () => still(length(100, { min: 0.01, max: 1e6 }));
 export const bevel = () => still(length(0, { min: 0, max: 1e6 }));
 
 type ValuesOf<T extends Table> = { -readonly [N in keyof T]: z.infer<T[N]['schema']> };
+
+/** A body that takes away what is within it. */
+export interface Cut {
+  kind: 'box' | 'cylinder';
+  /** From the cube -1 to 1, or the upright cylinder in it, to the set piece's own space. */
+  body: Transform;
+}
 
 interface Body<T extends Table> {
   title: string;
@@ -17,6 +25,7 @@ interface Body<T extends Table> {
   proportions(part: (of: number) => number): ValuesOf<T>;
   /** Its triangles with normals, picture coordinates and faces; it stands on y = 0, over its origin. */
   mesh(piece: ValuesOf<T>): TriangleMesh;
+  cut?(piece: ValuesOf<T>): Cut;
 }
 
 /** All that core knows of a kind of set piece: its dimensions and its body. */

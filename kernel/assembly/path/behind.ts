@@ -1,5 +1,6 @@
 // What a ray meets that meets no part: surroundings, suns, and for the camera what is seen behind.
 
+import { pictureX, pictureY, projectNow } from '../camera';
 import {
   BEHIND_COLOR,
   BEHIND_PICTURE,
@@ -23,13 +24,15 @@ import {
 import { lightB, lightG, lightGroup, lightPdf, lightR, sunAt } from '../light';
 import { meetBehind, meetSky, skyB, skyChosenPdf, skyG, skyR } from '../sky';
 import { lookUp, texelB, texelG, texelR } from '../texture';
-import { add, coverPixel, filmX, filmY } from './outputs';
+import { surfaceX, surfaceY, surfaceZ } from '../surface';
+import { add, addBehind, cover, filmX, filmY, keepAlbedoBehind } from './outputs';
+import { shadeB, shadeG, shadeR } from './plate';
 import { meetWeight } from './vertex';
 
 const ONE: f32 = 1;
 
-/** The plate where the camera's ray began on the picture, as much of it as fills the frame. */
-function lookUpPlate(scene: usize): void {
+/** The plate at a place of the picture, in pixels: as much of it as fills the frame. */
+function lookUpPlate(scene: usize, x: f32, y: f32): void {
   const plate = <usize>load<u32>(scene, SCENE_BEHIND_PICTURE);
   const across = <f32>load<i32>(plate),
     down = <f32>load<i32>(plate, 4);
@@ -40,51 +43,85 @@ function lookUpPlate(scene: usize): void {
   const edge = max<f32>(0.5, step);
   const edgeX = min<f32>(0.5, edge / across),
     edgeY = min<f32>(0.5, edge / down);
-  const u = <f32>0.5 + shownX * (filmX / <f32>load<i32>(scene, SCENE_WIDTH) - <f32>0.5);
-  const v = <f32>0.5 + shownY * (filmY / <f32>load<i32>(scene, SCENE_HEIGHT) - <f32>0.5);
+  const u = <f32>0.5 + shownX * (x / <f32>load<i32>(scene, SCENE_WIDTH) - <f32>0.5);
+  const v = <f32>0.5 + shownY * (y / <f32>load<i32>(scene, SCENE_HEIGHT) - <f32>0.5);
   lookUp(
     plate,
     max<f32>(edgeX, min<f32>(ONE - edgeX, u)),
     max<f32>(edgeY, min<f32>(ONE - edgeY, v)),
     step / max<f32>(across, down),
   );
+  behindR = load<f32>(scene, SCENE_BEHIND_COLOR) * texelR;
+  behindG = load<f32>(scene, SCENE_BEHIND_COLOR + 4) * texelG;
+  behindB = load<f32>(scene, SCENE_BEHIND_COLOR + 8) * texelB;
+}
+
+let behindR: f32 = 0;
+let behindG: f32 = 0;
+let behindB: f32 = 0;
+/** What the camera sees behind all things along its own ray, into behindR, G, B; nothing where the ground is open. */
+function lookBehind(scene: usize, dx: f32, dy: f32, dz: f32): void {
+  const behind = load<u32>(scene, SCENE_BEHIND);
+  if (behind === BEHIND_COLOR) {
+    behindR = load<f32>(scene, SCENE_BEHIND_COLOR);
+    behindG = load<f32>(scene, SCENE_BEHIND_COLOR + 4);
+    behindB = load<f32>(scene, SCENE_BEHIND_COLOR + 8);
+  } else if (behind === BEHIND_PLATE) {
+    lookUpPlate(scene, filmX, filmY);
+  } else {
+    if (behind === BEHIND_PICTURE) meetBehind(scene, dx, dy, dz);
+    else if (behind === BEHIND_SURROUNDINGS) meetSky(scene, dx, dy, dz);
+    else unreachable();
+    behindR = skyR;
+    behindG = skyG;
+    behindB = skyB;
+  }
+}
+
+function groupOfSky(scene: usize): u32 {
+  const sky = load<u32>(scene, SCENE_LIGHT_COUNT) - 1;
+  return load<u32>(<usize>load<u32>(scene, SCENE_LIGHTS) + <usize>sky * LIGHT_SIZE, LIGHT_GROUP);
+}
+
+/** Adds what is seen behind where the camera's own ray meets a part that belongs to it, in the shade that `findShade` found. */
+export function seeThroughPart(scene: usize, dx: f32, dy: f32, dz: f32): void {
+  cover(ONE - (<f32>0.2126 * shadeR + <f32>0.7152 * shadeG + <f32>0.0722 * shadeB));
+  if (load<u32>(scene, SCENE_BEHIND) === BEHIND_TRANSPARENT) return;
+  lookBehind(scene, dx, dy, dz);
+  keepAlbedoBehind(behindR, behindG, behindB);
+  addBehind(groupOfSky(scene), behindR * shadeR, behindG * shadeG, behindB * shadeB);
+}
+
+/** Whether the open surface stands on the plate, so that what a mirror or glass shows of it is known. */
+export function isOnPlate(scene: usize): bool {
+  if (load<u32>(scene, SCENE_BEHIND) !== BEHIND_PLATE || !projectNow(scene, surfaceX, surfaceY, surfaceZ)) return false;
+  const x = pictureX,
+    y = pictureY;
+  return x >= 0 && y >= 0 && x <= <f32>load<i32>(scene, SCENE_WIDTH) && y <= <f32>load<i32>(scene, SCENE_HEIGHT);
+}
+
+/** Adds what the plate shows where the open surface stands on it, as `isOnPlate` has found, in the shade of `findShade`. */
+export function seePlateThere(scene: usize): void {
+  if (!isOnPlate(scene)) return;
+  lookUpPlate(scene, pictureX, pictureY);
+  add(groupOfSky(scene), behindR * shadeR, behindG * shadeG, behindB * shadeB);
 }
 
 /** Adds what a ray finds that leaves the scene. `straight` is one that comes from the camera. */
 export function meetSurroundings(scene: usize, dx: f32, dy: f32, dz: f32, straight: bool): void {
-  const behind = load<u32>(scene, SCENE_BEHIND);
-  if (straight && behind === BEHIND_TRANSPARENT) return;
-  if (straight) coverPixel();
   const lights = <usize>load<u32>(scene, SCENE_LIGHTS);
-  const count = load<u32>(scene, SCENE_LIGHT_COUNT);
-  const sky = count - 1;
-  const group = load<u32>(lights + <usize>sky * LIGHT_SIZE, LIGHT_GROUP);
-  if (straight && behind === BEHIND_COLOR) {
-    add(
-      group,
-      load<f32>(scene, SCENE_BEHIND_COLOR),
-      load<f32>(scene, SCENE_BEHIND_COLOR + 4),
-      load<f32>(scene, SCENE_BEHIND_COLOR + 8),
-    );
-  } else if (straight && behind === BEHIND_PICTURE) {
-    meetBehind(scene, dx, dy, dz);
-    add(group, skyR, skyG, skyB);
-  } else if (straight && behind === BEHIND_PLATE) {
-    lookUpPlate(scene);
-    add(
-      group,
-      load<f32>(scene, SCENE_BEHIND_COLOR) * texelR,
-      load<f32>(scene, SCENE_BEHIND_COLOR + 4) * texelG,
-      load<f32>(scene, SCENE_BEHIND_COLOR + 8) * texelB,
-    );
+  const sky = load<u32>(scene, SCENE_LIGHT_COUNT) - 1;
+  if (straight) {
+    if (load<u32>(scene, SCENE_BEHIND) === BEHIND_TRANSPARENT) return;
+    lookBehind(scene, dx, dy, dz);
+    addBehind(groupOfSky(scene), behindR, behindG, behindB);
   } else {
-    if (straight && behind !== BEHIND_SURROUNDINGS) unreachable();
     meetSky(scene, dx, dy, dz);
     const r = skyR,
       g = skyG,
       b = skyB;
     const w = meetWeight(scene, <i32>sky, skyChosenPdf);
-    add(group, r * w, g * w, b * w);
+    add(groupOfSky(scene), r * w, g * w, b * w);
   }
   for (let k = load<u32>(scene, SCENE_LOCAL_LIGHTS); k < sky; k++) {
     if (straight && !(load<u32>(lights + <usize>k * LIGHT_SIZE, LIGHT_FLAGS) & LIGHT_SEEN)) continue;

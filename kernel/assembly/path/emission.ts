@@ -34,7 +34,7 @@ import {
   surfaceZ,
 } from '../surface';
 import { hideParts, hitT, trace } from '../traverse';
-import { add, addEmission, coverPixel } from './outputs';
+import { add, addEmission, cover } from './outputs';
 import { meetWeight, vertexPdf, vertexX, vertexY, vertexZ } from './vertex';
 
 const FAR: f32 = 1e20;
@@ -152,7 +152,7 @@ export function meetLamps(
     b *= w * passB;
     add(load<u32>(light, LIGHT_GROUP), r, g, b);
     if (straight) {
-      coverPixel();
+      cover(1);
       addEmission(r, g, b);
     }
   }

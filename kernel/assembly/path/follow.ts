@@ -3,6 +3,7 @@
 import { turn, turnCosine, turnSine } from '../angle';
 import { basisXx, basisXy, basisXz, basisYx, basisYy, basisYz, makeBasis, makeBasisAlong, turnBasis } from '../basis';
 import { directionX, directionY, directionZ, lensX, lensY, originX, originY, originZ } from '../camera';
+import { isCut } from '../cut';
 import { evaluateFinish, scatterB, scatterG, scatterPdf, scatterR } from '../finish/evaluate';
 import { finishDisperses, finishIsSmoothGlass, finishIsWide, openFinish } from '../finish/opened';
 import {
@@ -30,8 +31,10 @@ import {
   FINISH_ROTATION,
   FINISH_THIN,
   INSTANCE_CATCHER,
+  INSTANCE_CATCHES,
   INSTANCE_FINISH,
   INSTANCE_FLAGS,
+  INSTANCE_HIDES,
   INSTANCE_LIGHT,
   INSTANCE_UNMIRRORED,
   INSTANCE_UNSEEN,
@@ -45,7 +48,7 @@ import {
   SCENE_WIDTH,
 } from '../layout';
 import { lensWeight, openLensGuides } from '../lensGuide';
-import { lightX, lightY, lightZ, openPlace, sampleLight } from '../light';
+import { lightInstance, lightX, lightY, lightZ, openPlace, sampleLight } from '../light';
 import {
   enterMedium,
   extinctionB,
@@ -101,7 +104,7 @@ import {
 } from '../surface';
 import { mappedFinish } from '../map/stack';
 import { hideParts, hitInstance, hitT, keepHit, recallHit, trace } from '../traverse';
-import { meetSurroundings } from './behind';
+import { isOnPlate, meetSurroundings, seePlateThere, seeThroughPart } from './behind';
 import {
   carry,
   carryAll,
@@ -118,7 +121,8 @@ import {
 } from './carried';
 import { addThroughLens, emits, emittedB, emittedG, emittedR, groupOf, meetLamps } from './emission';
 import { fogLight, lightInMedium } from './matter';
-import { add, addEmission, beginOutputs, coverPixel, keepAlbedo, keepFirst, setOpenness } from './outputs';
+import { add, addEmission, beginOutputs, cover, keepAlbedo, keepFirst, setOpenness } from './outputs';
+import { addShade, findShade, leaveUnshaded } from './plate';
 import { openShadingNormal, shadingX, shadingY, shadingZ } from './shadingNormal';
 import { exitX, exitY, exitZ, leaveSurface } from './subsurface';
 import {
@@ -195,25 +199,29 @@ function follow(
   let passes = 0,
     steps = 0;
   let first = !aside;
+  let lit = false; // the ray left a part of the plate, whose light of lamps and surroundings is in the plate
   for (;;) {
     // Within a part its other side is always there.
     hideParts(within !== 0 ? 0 : viewing ? INSTANCE_UNSEEN : INSTANCE_UNMIRRORED);
     const hit = trace(scene, ox, oy, oz, dx, dy, dz, 0, FAR, false);
     const distance = hitT;
-    meetLamps(
-      scene,
-      ox,
-      oy,
-      oz,
-      dx,
-      dy,
-      dz,
-      distance,
-      travelled,
-      straight,
-      straight ? lensWeight(scene, startX, startY) : <f32>0,
-    );
-    if (mediumScatters && !aside) {
+    if (!lit) {
+      meetLamps(
+        scene,
+        ox,
+        oy,
+        oz,
+        dx,
+        dy,
+        dz,
+        distance,
+        travelled,
+        straight,
+        straight ? lensWeight(scene, startX, startY) : <f32>0,
+      );
+    }
+    // Light that air scatters onto the plate is in the plate: there air only takes away.
+    if (mediumScatters && !aside && !(lit && mediumKind < 0)) {
       const end = min(distance, mediumReach);
       if (mediumKind < 0 && bounces < most && !byChance) {
         // What fog scatters is found by the path alone, so it counts whole.
@@ -244,7 +252,7 @@ function follow(
         if (++steps > MOST_STEPS) return;
         if (mediumKind !== UNDER_SURFACE && ++bounces > most) return;
         if (straight) {
-          coverPixel();
+          cover(1);
           straight = false;
         }
         setLimit(load<f32>(scene, SCENE_SPECK));
@@ -291,7 +299,7 @@ function follow(
       carry(passR, passG, passB);
     }
     if (!hit) {
-      if (!aside || leadEnds) meetSurroundings(scene, dx, dy, dz, straight);
+      if (!lit && (!aside || leadEnds)) meetSurroundings(scene, dx, dy, dz, straight);
       return;
     }
     openSurface(scene);
@@ -303,7 +311,8 @@ function follow(
     const plain = <usize>load<u32>(instance, INSTANCE_FINISH);
     let finish = plain;
     whole += distance;
-    const mapped = load<u32>(plain, FINISH_MAP_COUNT) !== 0;
+    const cut = isCut(scene);
+    const mapped = !cut && load<u32>(plain, FINISH_MAP_COUNT) !== 0;
     const turned = load<f32>(plain, FINISH_ANISOTROPY) !== 0 || load<f32>(plain, FINISH_COAT_ANISOTROPY) !== 0;
     if (mapped || turned) openTexture(scene);
     if (mapped) {
@@ -318,7 +327,7 @@ function follow(
     }
     const opacity = load<f32>(finish, FINISH_OPACITY);
     const eps = surfaceLift(scene);
-    if (opacity < 1 && draw1() >= opacity) {
+    if (cut || (opacity < 1 && draw1() >= opacity)) {
       if (++passes > MOST_PASSES) return;
       const away: f32 = inside ? eps : -eps;
       ox = surfaceX + flatX * away;
@@ -327,7 +336,21 @@ function follow(
       travelled += distance;
       continue;
     }
-    if (emits(instance, finish, inside, straight)) {
+    const ofPlate = (flags & (INSTANCE_HIDES | INSTANCE_CATCHES)) !== 0;
+    const catching = (flags & INSTANCE_CATCHES) !== 0;
+    if (ofPlate && !catching) {
+      leaveUnshaded();
+      if (straight) {
+        seeThroughPart(scene, dx, dy, dz);
+        return;
+      }
+      if (lit) return;
+      if (isOnPlate(scene)) {
+        seePlateThere(scene);
+        return;
+      }
+    }
+    if (!ofPlate && emits(instance, finish, inside, straight)) {
       const r = emittedR,
         g = emittedG,
         b = emittedB;
@@ -352,6 +375,7 @@ function follow(
     if (first) {
       first = false;
       keepFirst(scene, instance, plain, whole, nx, ny, nz);
+      if (straight && !catching) cover(1);
       if (layers & LAYER_OCCLUSION)
         setOpenness(openness(scene, px + gx * eps, py + gy * eps, pz + gz * eps, nx, ny, nz));
     }
@@ -404,9 +428,21 @@ function follow(
       if (leadEnds && aside) return;
       setLead(leadEnds ? <f32>1 : lead, true);
     }
+    if (catching && lit) return;
+    const shown = catching && (straight || isOnPlate(scene));
+    if (shown) {
+      findShade(scene, gx, gy, gz, eps);
+      if (straight) seeThroughPart(scene, dx, dy, dz);
+      else seePlateThere(scene);
+      if (straight && (layers & LAYER_SHADOW) !== 0) addShade();
+      // Light of the product that the part sends on to a mirror is left out.
+      if (!straight) return;
+      openFinish(finish, wx, wy, wz, inside, surround, nanometres);
+      lit = true;
+    } else if (load<f32>(finish, FINISH_THIN) <= 0) lit = false;
     const guided = !smoothGlass && finishIsWide() && openGuides(scene, px, py, pz, false);
     const share: f32 = guided ? GUIDED : 0;
-    const catches = straight && (layers & LAYER_SHADOW) !== 0 && (flags & INSTANCE_CATCHER) !== 0;
+    const catches = straight && !lit && (layers & LAYER_SHADOW) !== 0 && (flags & INSTANCE_CATCHER) !== 0;
     settleFinish();
     draw2();
     const pick = drawX;
@@ -414,7 +450,7 @@ function follow(
     if (!smoothGlass) {
       if (bounces > 0) setLimit(load<f32>(scene, SCENE_SPECK));
       openPlace(scene, px, py, pz, nx, ny, nz);
-      if (!byChance && sampleLight(scene, pick)) {
+      if (!byChance && sampleLight(scene, pick) && (!lit || lightInstance >= 0)) {
         const iz = lightX * nx + lightY * ny + lightZ * nz;
         const side = lightX * gx + lightY * gy + lightZ * gz;
         if (iz * side > 0) {

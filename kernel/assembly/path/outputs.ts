@@ -46,6 +46,11 @@ export let pathUnshaded: f32 = 0;
 export let pathOpenness: f32 = 0;
 export let pathPartHash: u32 = 0;
 export let pathFinishHash: u32 = 0;
+export let pathBehindR: f32 = 0;
+export let pathBehindG: f32 = 0;
+export let pathBehindB: f32 = 0;
+/** How much of what is seen behind things cover, whether or not that is in the picture. */
+export let pathCover: f32 = 0;
 
 /** Where the camera's ray began on the picture, in pixels. */
 export let filmX: f32 = 0;
@@ -82,6 +87,10 @@ export function beginOutputs(scene: usize): void {
   pathLit = 0;
   pathUnshaded = 0;
   pathOpenness = 1;
+  pathBehindR = 0;
+  pathBehindG = 0;
+  pathBehindB = 0;
+  pathCover = 0;
   filmX = pictureX;
   filmY = pictureY;
   splitGroups = (load<u32>(scene, SCENE_LAYERS) & LAYER_LIGHTS) !== 0;
@@ -126,9 +135,26 @@ export function addShadow(unshaded: f32, lit: f32): void {
   pathLit += lit;
 }
 
-/** Something stands before what is seen behind. */
-export function coverPixel(): void {
+/** Something stands before what is seen behind, or takes a part of its light away. */
+export function cover(share: f32): void {
+  pathAlpha = max<f32>(pathAlpha, share);
+  pathCover = max<f32>(pathCover, share);
+}
+
+/** Adds what is seen behind, straight from the camera. */
+export function addBehind(group: u32, r: f32, g: f32, b: f32): void {
   pathAlpha = 1;
+  pathBehindR += throughR * r;
+  pathBehindG += throughG * g;
+  pathBehindB += throughB * b;
+  add(group, r, g, b);
+}
+
+/** Has the noise filter go by the colours of what is seen behind. */
+export function keepAlbedoBehind(r: f32, g: f32, b: f32): void {
+  pathAlbedoR = min<f32>(1, r);
+  pathAlbedoG = min<f32>(1, g);
+  pathAlbedoB = min<f32>(1, b);
 }
 
 export function setOpenness(open: f32): void {
@@ -143,7 +169,6 @@ export function keepFirst(scene: usize, instance: usize, plain: usize, way: f32,
   pathNormalY = ny;
   pathNormalZ = nz;
   pathPart = load<u32>(instance, INSTANCE_PART);
-  pathAlpha = 1;
   pathX = surfaceX;
   pathY = surfaceY;
   pathZ = surfaceZ;

@@ -5,6 +5,7 @@
 import { scatterB, scatterG, scatterR } from '../finish/evaluate';
 import {
   INSTANCE_FLAGS,
+  INSTANCE_SHADOWLESS,
   INSTANCE_SIZE,
   INSTANCE_UNMIRRORED,
   LIGHT_FLAGS,
@@ -40,7 +41,7 @@ const ONE: f32 = 1;
 /** Density over solid angle from which on scattering shows what gives the light, and not the light alone: some ten degrees. */
 const SHARP: f32 = 30;
 /** Of what no part is: every light lights it. */
-export const ALL_LINKS: u32 = 0xffffff;
+export const ALL_LINKS: u32 = 0x1fffff;
 
 // Its place and normal, and the density of the ray from it. A density of 0 (camera, mirrors) means that no light sample could have
 // met what the ray meets; one below 0 that light samples have counted all of it.
@@ -83,7 +84,7 @@ export function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf
 }
 
 /** Bits of the place that lights are sampled for, and that becomes the next vertex. */
-let placeLinks: u32 = ALL_LINKS;
+export let placeLinks: u32 = ALL_LINKS;
 export function setLinks(links: u32): void {
   placeLinks = links;
 }
@@ -151,7 +152,8 @@ export function addSampled(
   const chosenPdf = lightPdf;
   const alone = ONE / chosenPdf;
   const reached =
-    lightShadowless || lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19);
+    lightShadowless ||
+    lightReaches(scene, px + gx * s, py + gy * s, pz + gz * s, lx, ly, lz, distance > 1e19, INSTANCE_SHADOWLESS);
   if (lightShadowless) {
     beginReach(1);
   }

@@ -7,7 +7,9 @@ import {
   decodeFrame,
   fillOpen,
   forDisplay,
+  keptLayers,
   leavingExr,
+  PRODUCT_ALONE,
   probeLayers,
   showLayer,
   showMatte,
@@ -81,16 +83,17 @@ interface Print {
   range: LayerPicture['range'];
 }
 
-const read = async (path: string, { lights }: Look): Promise<LinearFrame> =>
-  decodeFrame(new Uint8Array(await readFile(path)), deflate, lights);
+const read = async (path: string, { lights }: Look, alone: boolean): Promise<LinearFrame> =>
+  decodeFrame(new Uint8Array(await readFile(path)), deflate, lights, alone);
 
 /** The frame with its neighbours, and what the learned filter makes of it. */
-async function opened({ path, before, after, look, width, filmed }: DevelopRequest) {
-  const frame = filmed ? await filmedFrame(path) : await read(path, look);
+async function opened({ path, before, after, look, width, filmed, layer }: DevelopRequest) {
+  const alone = layer === PRODUCT_ALONE;
+  const frame = filmed ? await filmedFrame(path) : await read(path, look, alone);
   const steady = look.denoise > 0;
   const neighbours = {
-    before: steady && before ? await read(before, look) : null,
-    after: steady && after ? await read(after, look) : null,
+    before: steady && before ? await read(before, look, alone) : null,
+    after: steady && after ? await read(after, look, alone) : null,
   };
   // Small pictures show no noise that would be worth its time.
   if (steady && frame.guides && (width === null || width >= LEARNED_FROM))
@@ -100,13 +103,15 @@ async function opened({ path, before, after, look, width, filmed }: DevelopReque
 
 async function print(request: DevelopRequest): Promise<Print> {
   const { path, look, lookup, layer, matte } = request;
-  if (layer !== null || matte !== null) {
+  const missing = () =>
+    new UserProblem('layer-missing', 'This take does not keep that layer. Choose it before the next one.', 404);
+  if (matte !== null || (layer !== null && layer !== PRODUCT_ALONE)) {
     const bytes = new Uint8Array(await readFile(path));
     const shown = matte ? showMatte(bytes, matte, look, deflate) : showLayer(bytes, layer!, look, deflate);
-    if (!shown)
-      throw new UserProblem('layer-missing', 'This take does not keep that layer. Choose it before the next one.', 404);
+    if (!shown) throw missing();
     return shown;
   }
+  if (layer !== null && !keptLayers(new Uint8Array(await readFile(path))).includes(layer)) throw missing();
   const { frame, neighbours } = await opened(request);
   const besides = { neighbours, lookup: await readLookup(lookup), frame: request.frame, display: request.display };
   const { width, height } = frame;

@@ -50,6 +50,11 @@ export function fieldGroups(document: ProjectDocument, selected: Selected, takes
               hint: 'And by light that goes on from other surfaces',
             }),
             field(`${at}/castsShadows`, 'Throws shadow'),
+            choice(`${at}/ofPlate`, 'Of what is behind', {
+              no: 'No',
+              hides: 'Hides what is behind it',
+              catches: 'Hides, catches shadows',
+            }),
           ],
         },
         ...pieceFields(`${at}/mesh/piece`, node?.mesh && 'piece' in node.mesh ? node.mesh.piece : null),
@@ -478,6 +483,9 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
       field('set/floor/size', 'Size'),
       field('set/floor/depth', 'Curve behind'),
       field('set/floor/turn', 'Turn'),
+      field('set/floor/catches', 'Only catches', {
+        hint: 'Shows what is seen behind, with shadows and reflections on it',
+      }),
     ],
   },
   {
@@ -519,6 +527,7 @@ export const setFields = (document: ProjectDocument): FieldGroup[] => [
         transparent: 'Nothing (alpha)',
       }),
       ...behindFields(document),
+      field('set/behind/shade', 'Shadows on it', { hint: 'On a floor and on parts that catch shadows' }),
     ],
   },
 ];

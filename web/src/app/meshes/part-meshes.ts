@@ -7,7 +7,7 @@ import type { FrameState, PartState } from '@zippy/core/motion';
 import { finishMaps } from '@zippy/core/trace';
 import { solidFirst, type GivenGeometries } from './drawing-portions';
 import { areaOf, matrixOf, projectFromSides } from './sketch-geometry';
-import type { LiveMaterials } from '../picture/live/live-materials';
+import { PLATE_ORDER, type LiveMaterials } from '../picture/live/live-materials';
 import type { SketchMeshes } from '../picture/sketch-meshes';
 
 /** What is shown of the parts. */
@@ -151,7 +151,12 @@ export class PartMeshes {
       const unseen = !part.seen.visibleToCamera && !selectedNodes.has(part.node);
       const there = isolated === null || isolated.has(part.node);
       const visible = !unseen && there;
-      this.shown.set(mesh, { part, transform, seen: visible, casts: there && part.seen.castsShadows });
+      this.shown.set(mesh, {
+        part,
+        transform,
+        seen: visible,
+        casts: there && part.seen.castsShadows && part.seen.ofPlate === 'no',
+      });
       mesh.geometry = geometry;
       mesh.matrix.copy(matrixOf(transform));
       mesh.matrixWorldNeedsUpdate = true;
@@ -167,12 +172,15 @@ export class PartMeshes {
         dimmed,
         pictures,
         seenBy,
+        part.seen.ofPlate,
       );
+      const plain = part.seen.ofPlate === 'no';
+      mesh.renderOrder = plain ? 0 : PLATE_ORDER;
       mesh.onBeforeRender = finish && variesByPart(finish) ? tellPart(part.name) : tellNothing;
       // Each of several materials draws the whole mesh.
       if (Array.isArray(mesh.material) && geometry.groups.length === 0)
         for (const k of mesh.material.keys()) geometry.addGroup(0, Infinity, k);
-      if (Array.isArray(mesh.material) || mesh.material.transparent) mesh.layers.disable(SOLID_LAYER);
+      if (!plain || Array.isArray(mesh.material) || mesh.material.transparent) mesh.layers.disable(SOLID_LAYER);
       else mesh.layers.enable(SOLID_LAYER);
       seen.add(part.instance);
     }

@@ -16,6 +16,7 @@ import {
   worldTransforms,
   type GripAxes,
 } from '@zippy/core/scene';
+import { NgComponentOutlet } from '@angular/common';
 import {
   afterNextRender,
   ChangeDetectionStrategy,
@@ -26,6 +27,7 @@ import {
   type ElementRef,
   inject,
   signal,
+  type Type,
   untracked,
   viewChild,
 } from '@angular/core';
@@ -53,6 +55,7 @@ import { Watching } from '../store/watching';
 import { DragBox } from './drag-box';
 import { DIMMINGS, GUIDES, Guides, type Dimming, type Guide } from './guides';
 import { GuidesComponent } from './guides.component';
+import { MatchOpen } from '../tasks/match/match-open';
 import { MeshLibrary } from '../meshes/mesh-library';
 import type { Grading } from './live/live-quality';
 import { MirrorBallComponent } from './mirror-ball.component';
@@ -139,6 +142,7 @@ const VIEWS: { name: string; from: Vector3 }[] = [
     ClipMarksComponent,
     CompareBarComponent,
     GuidesComponent,
+    NgComponentOutlet,
     IconComponent,
     LayerBarComponent,
     MatMenuModule,
@@ -330,6 +334,10 @@ export class PictureComponent {
   private readonly still = signal(false);
   readonly SETTLED = SETTLED;
   readonly guides = inject(Guides);
+  private readonly matching = inject(MatchOpen);
+  /** What is drawn over the plate while it is marked, fetched when it first is. */
+  readonly marks = signal<Type<unknown> | null>(null);
+  readonly marked = computed(() => this.matching.open() && this.studio.throughCamera());
   private readonly lengthUnit = inject(LENGTH_UNIT);
   readonly GUIDES = GUIDES;
   readonly DIMMED = DIMMED;
@@ -434,6 +442,10 @@ export class PictureComponent {
       stage?.resize(width, height);
     });
     effect(() => this.second.aspect.set(this.aspect()));
+    effect(() => {
+      if (this.marked() && !this.marks())
+        void import('./match-marks.component').then((part) => this.marks.set(part.MatchMarksComponent));
+    });
     // All that the view is made of, which is not looked at here: of large models that takes its time.
     effect(() => {
       const stage = this.stage();

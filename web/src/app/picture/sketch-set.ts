@@ -4,7 +4,7 @@ import { boundsOfPositions, floorMesh, sweepMesh } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 import { geometryOf } from '../meshes/sketch-geometry';
 import type { LightRig } from './live/light-rig';
-import { surfaceMaterial } from './live/live-materials';
+import { PLATE_ORDER, surfaceMaterial } from './live/live-materials';
 
 /** The floor or sweep of the set. */
 export class SketchFloor {
@@ -16,7 +16,7 @@ export class SketchFloor {
     this.mesh = new THREE.Mesh(new THREE.BufferGeometry(), surfaceMaterial(rig, newFinish()));
   }
 
-  show({ floor: { kind, size, depth, color, roughness, turn } }: FrameState['set'], visible: boolean): void {
+  show({ floor: { kind, size, depth, color, roughness, turn, catches } }: FrameState['set'], visible: boolean): void {
     this.mesh.visible = kind !== 'none' && visible;
     const key = `${kind}/${size}/${depth}`;
     if (key !== this.key && kind !== 'none') {
@@ -25,10 +25,16 @@ export class SketchFloor {
       const mesh = kind === 'sweep' ? sweepMesh(size, depth) : floorMesh(size);
       this.mesh.geometry = geometryOf(mesh, boundsOfPositions(mesh.positions));
     }
-    const worn = `${color.join()}/${roughness}`;
+    // A program that may leave something out shades what is hidden too: only where there is an opening.
+    const cuttable = this.rig.uniforms.cutCount.value > 0;
+    const worn = `${color.join()}/${roughness}/${catches}/${cuttable}`;
     if (worn !== this.worn) {
       this.worn = worn;
-      this.mesh.material = surfaceMaterial(this.rig, newFinish({ baseColor: color, specularRoughness: roughness }));
+      this.mesh.material = surfaceMaterial(this.rig, newFinish({ baseColor: color, specularRoughness: roughness }), {
+        ofPlate: catches ? 'catches' : 'no',
+        cuttable,
+      });
+      this.mesh.renderOrder = catches ? PLATE_ORDER : 0;
     }
     // As in the tracer, but for a part that lies on it and must not flicker through.
     this.mesh.material.polygonOffset = true;

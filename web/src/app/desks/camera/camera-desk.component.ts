@@ -11,6 +11,7 @@ import { IconComponent } from '../../ui/icon.component';
 import { Things } from '../../store/edits/things';
 import { CameraFiles } from '../../tasks/camera-files/camera-files';
 import { CaptureComponent } from './capture.component';
+import { MatchComponent } from './match.component';
 import { FileButtonComponent } from '../../ui/file-button.component';
 import { ShotFaults } from '../../store/shot-faults';
 import { Studio } from '../../store/studio';
@@ -21,6 +22,7 @@ import { many } from '../../ui/many';
   selector: 'zr-camera-desk',
   imports: [
     CaptureComponent,
+    MatchComponent,
     FileButtonComponent,
     ThingDirective,
     IconComponent,
@@ -74,6 +76,7 @@ import { many } from '../../ui/many';
     >
       Camera from a table
     </zr-file-button>
+    <zr-match />
     <zr-capture />
     @if (studio.shot(); as shot) {
       <h2>Over all of "{{ shot.name }}"</h2>

@@ -33,6 +33,7 @@ const LAYER_NAMES: { id: Layer; name: string }[] = [
   { id: 'mattes', name: 'Mattes' },
   { id: 'emission', name: 'Emission' },
   { id: 'shadow', name: 'Shadow' },
+  { id: 'behind', name: 'Product alone' },
   { id: 'occlusion', name: 'Occlusion' },
   { id: 'position', name: 'Position' },
   { id: 'motion', name: 'Motion' },

@@ -3,6 +3,7 @@ import { box } from './box';
 import { cylinder } from './cylinder';
 import { disc } from './disc';
 import { frame } from './frame';
+import { opening } from './opening';
 import { plane } from './plane';
 import { sphere } from './sphere';
 import { sweep } from './sweep';
@@ -19,6 +20,7 @@ export const PIECE_VIEWS: { [K in SetPiece['kind']]: PieceView<PieceOf<K>> } = {
   tube,
   frame,
   sweep,
+  opening,
 };
 
 /** How a set piece is shown; it takes pieces of its own kind only. */

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import type { Light } from '@zippy/core/document';
-import { subtract } from '@zippy/core/geometry';
+import { cutOf, multiplyTransforms, subtract } from '@zippy/core/geometry';
 import {
   harmonics as harmonicsOf,
   lampFrame,
@@ -14,7 +14,17 @@ import {
 } from '@zippy/core/optics';
 import type { FrameState } from '@zippy/core/motion';
 import { skySun } from '@zippy/core/trace';
-import { LAMP_BALL, LAMP_SHEET, LAMP_SPOT, LAMP_SUN, LAMP_TUBE, MOST_LAMPS, MOST_SHADOWS } from './surface-shader';
+import { matrixOf } from '../../meshes/sketch-geometry';
+import {
+  LAMP_BALL,
+  LAMP_SHEET,
+  LAMP_SPOT,
+  LAMP_SUN,
+  LAMP_TUBE,
+  MOST_CUTS,
+  MOST_LAMPS,
+  MOST_SHADOWS,
+} from './surface-shader';
 
 /** The light of surroundings, as a thread has made it; see surroundingsLight. */
 export interface SurroundingsLight {
@@ -66,6 +76,10 @@ export class LightRig {
     shadowSoft: { value: vectors(MOST_SHADOWS) },
     shadowTaps: { value: 0 },
     quick: { value: false },
+    cuts: { value: Array.from({ length: MOST_CUTS }, () => new THREE.Matrix4()) },
+    cutsRound: { value: Array<boolean>(MOST_CUTS).fill(false) },
+    cutCount: { value: 0 },
+    shade: { value: 1 },
   };
   private shown: SurroundingsLight | null = null;
 
@@ -88,6 +102,7 @@ export class LightRig {
     this.uniforms.lampCount.value = lamps.length;
     lamps.forEach((lamp, k) => this.put(k, lamp));
     this.showGround(set, lamps, center);
+    this.showCuts(frame);
     return lamps;
   }
 
@@ -98,6 +113,19 @@ export class LightRig {
     this.uniforms.levels.value.dispose();
     this.uniforms.levels.value = levelsTexture(light);
     this.uniforms.harmonics.value.forEach((each, k) => each.fromArray(light.harmonics, k * 3));
+  }
+
+  /** Openings in the ground, and how strong shadows are on what is seen behind. */
+  private showCuts({ parts, set }: FrameState): void {
+    const { cuts, cutsRound, cutCount, shade } = this.uniforms;
+    shade.value = set.behind.shade;
+    cutCount.value = 0;
+    for (const { mesh, transform } of parts) {
+      const cut = 'piece' in mesh ? cutOf(mesh.piece) : null;
+      if (!cut || cutCount.value === MOST_CUTS) continue;
+      cuts.value[cutCount.value]!.copy(matrixOf(multiplyTransforms(transform, cut.body))).invert();
+      cutsRound.value[cutCount.value++] = cut.kind === 'cylinder';
+    }
   }
 
   /** The floor as other things mirror it: one colour, that of what it gets under the product. */

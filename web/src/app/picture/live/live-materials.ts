@@ -7,6 +7,7 @@ import {
   type Finish,
   type FinishMap,
   type PictureFile,
+  type SceneNode,
 } from '@zippy/core/document';
 import { lightColor, partRadiance, pictureOfSource } from '@zippy/core/optics';
 import { finishMaps, writeMap } from '@zippy/core/trace';
@@ -98,21 +99,25 @@ export class LiveMaterials {
     dimmed: boolean,
     pictures: Readonly<Record<string, PictureFile>>,
     seenBy: SeenBy,
+    ofPlate: SceneNode['ofPlate'] = 'no',
   ): Worn {
     // Finishes that do not move are the same objects on every frame, so that nothing has to be compared.
     const known = this.materials.get(finish ?? NO_FINISH) ?? new Map<string, Worn>();
     this.materials.set(finish ?? NO_FINISH, known);
     const shines = finish !== undefined && finish.emissionPower * glow > 0;
     const laidBy = finish && finishMaps(finish).some(({ projection }) => projection === 'camera') ? seenBy : null;
-    const key = `${dimmed}/${shines ? `${glow}/${area()}` : ''}/${laidBy ? JSON.stringify(laidBy) : ''}`;
+    const key = `${ofPlate}/${dimmed}/${shines ? `${glow}/${area()}` : ''}/${laidBy ? JSON.stringify(laidBy) : ''}`;
     const worn = known.get(key);
     if (worn) return worn;
     const material = surfaceMaterial(this.rig, finish ?? newFinish({ baseColor: [0.4, 0.4, 0.4] }), {
       radiance: shines ? partRadiance(finish, glow, area()) : 0,
       dimmed,
+      ofPlate,
+      cuttable: ofPlate !== 'no',
     });
     if (finish) this.wear(material, finish, pictures, seenBy);
-    const made = finish && !dimmed && isClear(finish) ? [stainMaterial(finish), material] : material;
+    const made =
+      finish && !dimmed && isClear(finish) && ofPlate === 'no' ? [stainMaterial(finish), material] : material;
     known.set(key, made);
     return made;
   }
@@ -171,24 +176,39 @@ function wordTexture(words: Uint32Array, width: number, height: number): THREE.D
 /** Stands where a finish has no maps: a sampler of words must have some. */
 const NO_LAYERS = wordTexture(new Uint32Array(4), 1, 1);
 
+/** How a surface is drawn besides what its finish says. */
+interface Drawn {
+  radiance?: number;
+  dimmed?: boolean;
+  /** It shows what is seen behind, see `SceneNode.ofPlate`. */
+  ofPlate?: SceneNode['ofPlate'];
+  /** Openings go through it. */
+  cuttable?: boolean;
+}
+
+/** What is drawn of the plate comes before all else, so that nothing behind it is drawn over it. */
+export const PLATE_ORDER = -500;
+
 /** What a floor or part is drawn with. */
 export function surfaceMaterial(
   rig: LightRig,
   finish: Finish,
-  { radiance = 0, dimmed = false }: { radiance?: number; dimmed?: boolean } = {},
+  { radiance = 0, dimmed = false, ofPlate = 'no', cuttable = false }: Drawn = {},
 ): THREE.ShaderMaterial {
   const color = (c: readonly number[], by = 1) => ({ value: new THREE.Vector3(c[0]! * by, c[1]! * by, c[2]! * by) });
   const number = (value: number) => ({ value });
   const clear = isClear(finish);
   const cut = finish.geometryOpacity < 1 || layersOf(finish, 'geometryOpacity').length > 0;
-  const partly = dimmed || clear || cut;
+  const shade = ofPlate === 'catches';
+  const partly = dimmed || clear || cut || shade;
   return new THREE.ShaderMaterial({
     vertexShader: surfaceVertex,
     fragmentShader: surfaceFragment,
     side: THREE.DoubleSide,
-    defines: cut ? { CUT: 1 } : {},
-    transparent: partly,
-    depthWrite: !(dimmed || clear),
+    defines: { ...(cut ? { CUT: 1 } : {}), ...(cuttable ? { CUTTABLE: 1 } : {}), ...(shade ? { SHADE_ALONE: 1 } : {}) },
+    transparent: partly && ofPlate === 'no',
+    colorWrite: ofPlate !== 'hides',
+    depthWrite: ofPlate !== 'no' || !(dimmed || clear),
     blending: partly ? THREE.CustomBlending : THREE.NoBlending,
     blendSrc: THREE.OneFactor,
     blendDst: THREE.OneMinusSrcAlphaFactor,

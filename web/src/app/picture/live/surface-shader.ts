@@ -10,6 +10,8 @@ import { mapChunk } from './map-shader';
 
 export const MOST_LAMPS = 16;
 export const MOST_SHADOWS = 2;
+/** Openings that the sketch cuts out of the ground. */
+export const MOST_CUTS = 4;
 
 export const LAMP_SHEET = 0;
 export const LAMP_TUBE = 1;
@@ -92,6 +94,7 @@ export const surfaceFragment = /* glsl */ `
   uniform vec4 shadowSoft[${MOST_SHADOWS}]; // size of the lamp against its distance, bias, near, far
   uniform int shadowTaps;
   uniform bool quick;        // the light grade
+  uniform float shade;       // how strong shadows are on what is seen behind
 
   const float PI = 3.14159265;
 
@@ -283,7 +286,31 @@ export const surfaceFragment = /* glsl */ `
     return vec4(min(outgoing, vec3(60000.0)), cover) * there * dim;
   }
 
+  #ifdef CUTTABLE
+  uniform mat4 cuts[${MOST_CUTS}];
+  uniform bool cutsRound[${MOST_CUTS}];
+  uniform int cutCount;
+  bool isCut() {
+    for (int k = 0; k < ${MOST_CUTS}; k++) {
+      if (k >= cutCount) break;
+      vec3 p = (cuts[k] * vec4(place, 1.0)).xyz;
+      if (abs(p.y) <= 1.0 && (cutsRound[k] ? dot(p.xz, p.xz) <= 1.0 : max(abs(p.x), abs(p.z)) <= 1.0)) return true;
+    }
+    return false;
+  }
+  #endif
+
   void main() {
+    #ifdef CUTTABLE
+    if (isCut()) discard;
+    #endif
+    #ifdef SHADE_ALONE
+    // The light grade draws no shadows.
+    if (quick) {
+      gl_FragColor = vec4(0.0);
+      return;
+    }
+    #endif
     mapsHere(normalize(way), normalize(cameraPosition - place));
     float there = opacityHere;
     // Only where something may be missing: cards test depth before they shade, unless a program can cut holes.
@@ -337,6 +364,7 @@ export const surfaceFragment = /* glsl */ `
     coatWide = sqrt(coatWide * coatWide + bend);
 
     vec3 matte = aroundOn(n);
+    vec3 open = matte;
     vec3 shine = fromThere(place, r, wide);
     vec3 coatShine = coat > 0.0 ? fromThere(place, r, coatWide) : vec3(0.0);
     for (int k = 0; k < ${MOST_LAMPS}; k++) {
@@ -379,6 +407,7 @@ export const surfaceFragment = /* glsl */ `
         }
       }
       if (light.r + light.g + light.b <= 0.0) continue;
+      open += light * on;
       float seen = 1.0;
       int map = int(lampX[k].w);
       if (map >= 0 && shadowTaps > 0) seen = unshadowed(map, n);
@@ -388,6 +417,11 @@ export const surfaceFragment = /* glsl */ `
       shine += light * covered(center, x, y, r, spread, grainWay);
       if (coat > 0.0) coatShine += light * covered(center, x, y, r, vec2(coatWide), tangent);
     }
+    #ifdef SHADE_ALONE
+    // Darkness over what is seen behind: the part of the light that something is in the way of.
+    gl_FragColor = vec4(0.0, 0.0, 0.0, shade * (1.0 - dot(matte, vec3(1.0)) / max(1e-6, dot(open, vec3(1.0)))));
+    return;
+    #endif
     float f = (ior - 1.0) / (ior + 1.0);
     float f0 = min(1.0, f * f * specularHere);
     float clear = transmissionHere * (1.0 - metal);

@@ -1,0 +1,7 @@
+export { fromDirections, type DirectionMarks, type Line } from './fromDirections';
+export { fromRectangle, type FoundCamera, type RectangleMarks } from './fromRectangle';
+export { cameraOf, onGround, pinholeOf, rayThrough, sightOf, type Pinhole, type Sight } from './pinhole';
+export { solveMotion, type SolvedMotion } from './solveMotion';
+export { greyOf, pyramidOf, type Grey } from './track/pyramid';
+export { trackPoint, type Spot } from './track/trackPoint';
+export { trackClip, type ReadFrame } from './trackClip';
