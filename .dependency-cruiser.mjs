@@ -19,7 +19,7 @@ const subjects = {
 };
 const kinds = ['geometry/setPieces', 'motion/moves', 'optics/lamps', 'optics/maps', 'reel/changes', 'reel/formats'];
 const below = {
-  'geometry/setPieces': ['geometry/sweep'],
+  'geometry/setPieces': ['geometry/sweep', 'geometry/transform'],
   'motion/moves': ['geometry'],
   'optics/lamps': ['geometry'],
 };

@@ -5,6 +5,7 @@ const all = [
   'scopes',
   'takes',
   'reel',
+  'match',
   'paths',
   'maps',
   'footage',

@@ -7,6 +7,8 @@ import {
   Darkroom,
   decodeFrame,
   encodeFrame,
+  keptLayers,
+  showLayer,
   lightLayers,
   fromHalf,
   readExr,
@@ -70,6 +72,63 @@ describe('a kept frame', () => {
     );
     expect([back.width, back.height]).toEqual([4, 3]);
     expect([...new Set(back.beauty)]).toEqual([0.25]);
+  });
+});
+
+describe('the product alone', () => {
+  const floats = FILM_FLOATS + 4;
+  const film = new Float32Array(3 * floats);
+  // The plate, a shadow that takes half of it, and the product.
+  for (const [k, [light, behind, cover]] of [[0.8, 0.8, 0], [0.45, 0.4, 0.5], [0.3, 0, 1]].entries()) {
+    film.set([light!, light!, light!, 1], k * floats);
+    film.set([behind!, behind!, behind!, cover!], k * floats + FILM_FLOATS);
+  } // prettier-ignore
+  const kept = { film, width: 3, height: 1, floats, layers: { behind: FILM_FLOATS }, groups: [], mattes: { parts: [], finishes: [] } }; // prettier-ignore
+  const bytes = encodeFrame(kept, 'f'.repeat(64));
+
+  it('is the frame without what is seen behind, as open as things leave that', () => {
+    const { beauty } = decodeFrame(bytes, undefined, {}, true);
+    [0, 0, 0, 0, 0.05, 0.05, 0.05, 0.5, 0.3, 0.3, 0.3, 1].forEach((v, k) => expect(beauty[k]).toBeCloseTo(v, 3));
+    expect(keptLayers(bytes)).toContain('product');
+    const [first] = decodeFrame(bytes).beauty;
+    expect(first).toBeCloseTo(0.8, 3);
+  });
+
+  it('is not offered by frames that do not keep it, and is no layer that is shown as it lies', () => {
+    const plain = encodeFrame({ ...kept, film: film.slice(0, 3 * FILM_FLOATS), floats: FILM_FLOATS, layers: {} }, 'f'.repeat(64)); // prettier-ignore
+    expect(keptLayers(plain)).not.toContain('product');
+    expect(showLayer(bytes, 'product', look())).toBeNull();
+  });
+
+  it('has shadows without noise, and edges as sharp as they were', async () => {
+    const [width, height] = [48, 32];
+    const beauty = new Float32Array(width * height * 4);
+    const parts = new Uint32Array(width * height).fill(1);
+    const plane = (of: (k: number) => number) => Float32Array.from({ length: width * height }, (_, k) => of(k));
+    let seed = 5;
+    const chance = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
+    for (let k = 0; k < width * height; k++) {
+      const solid = k % width >= 32;
+      if (solid) parts[k] = 2;
+      beauty[k * 4 + 3] = solid ? 1 : (Math.floor(chance() * 5) + Math.floor(chance() * 5)) / 16;
+    }
+    const guides = {
+      normal: [plane(() => 0), plane((k) => (k % width >= 32 ? 0 : 1)), plane((k) => (k % width >= 32 ? 1 : 0))],
+      albedo: [0, 1, 2].map(() => plane(() => 0.5)),
+      depth: plane((k) => (k % width >= 32 ? 500 : 900)),
+      noise: plane(() => 0),
+      spread: [0, 1, 2].map(() => plane(() => 0)),
+    };
+    const clean = darkroom.clean({ width, height, beauty, parts, guides }, { specks: 0, denoise: 1 }).beauty;
+    const alphas = (picture: Float32Array) => Array.from({ length: 16 * 24 }, (_, k) => picture[((4 + Math.floor(k / 16)) * width + 8 + (k % 16)) * 4 + 3]!); // prettier-ignore
+    const spread = (all: number[]) => {
+      const mean = all.reduce((sum, v) => sum + v, 0) / all.length;
+      return { mean, off: Math.sqrt(all.reduce((sum, v) => sum + (v - mean) ** 2, 0) / all.length) };
+    };
+    const [before, after] = [spread(alphas(beauty)), spread(alphas(clean))];
+    expect(after.mean).toBeCloseTo(before.mean, 1);
+    expect(after.off).toBeLessThan(before.off / 2);
+    expect(clean[(16 * width + 34) * 4 + 3]).toBeGreaterThan(0.97);
   });
 });
 

@@ -167,6 +167,19 @@ describe('opening a document', () => {
     });
   });
 
+  it('brings a document of version 14 up to date: nothing of it belongs to the plate', () => {
+    const now = newDocument('F');
+    const without = (part: object, name: string) => Object.fromEntries(Object.entries(part).filter(([own]) => own !== name)); // prettier-ignore
+    const opened = openDocument({
+      ...now,
+      schemaVersion: 14,
+      nodes: { n: without(newNode({ id: 'n' }), 'ofPlate') },
+      set: { ...now.set, floor: without(now.set.floor, 'catches'), behind: without(now.set.behind, 'shade') },
+    });
+    expect(opened.nodes['n']!.ofPlate).toBe('no');
+    expect([opened.set.floor.catches, opened.set.behind.shade]).toEqual([false, 1]);
+  });
+
   it('brings a document of version 6 up to date: pictures that were placed stay as they were seen', () => {
     const now = newDocument('F');
     const without = (part: object) => Object.fromEntries(Object.entries(part).filter(([name]) => name !== 'mirrored'));

@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { cross, dot, subtract, type Vector } from '../geometry';
+import { cross, dot, length, subtract, type Vector } from '../geometry';
 import type { Pinhole, Sight } from './pinhole';
 import { nudged } from './refine';
 
@@ -7,8 +7,8 @@ import { nudged } from './refine';
 export interface Track {
   /** Null where it is not known yet. */
   place: Vector | null;
-  /** Its place is known for certain and stays. */
-  fixed: boolean;
+  /** Where it was marked to be, on the ground; null of all others. */
+  marked: Vector | null;
   /** By frame; null where it is not seen. */
   sights: readonly (Sight | null)[];
 }
@@ -21,6 +21,8 @@ interface Seen {
   frame: number;
   track: number;
   seen: Sight;
+  /** How much it counts: what is far off counts less. */
+  weight: number;
 }
 
 /**
@@ -36,25 +38,26 @@ export function bundle(
   lens: boolean,
 ): { cameras: (Pinhole | null)[]; places: (Vector | null)[] } {
   const seen: Seen[] = tracks.flatMap(({ place, sights }, track) =>
-    sights.flatMap((at, frame) => (at && place && cameras[frame] ? [{ frame, track, seen: at }] : [])),
+    sights.flatMap((at, frame) => (at && place && cameras[frame] ? [{ frame, track, seen: at, weight: 1 }] : [])),
   );
   const free = new Map<number, number>();
-  tracks.forEach(({ place, fixed }, k) => {
-    if (place && !fixed) free.set(k, free.size);
+  tracks.forEach(({ place }, k) => {
+    if (place) free.set(k, free.size);
   });
   let state = { cameras: [...cameras], places: tracks.map(({ place }) => place) };
-  let miss = missOfAll(state, seen);
+  const pulls = pullsOf(state, tracks, seen);
   let damping = 1e-4;
   for (let round = 0; round < MOST_ROUNDS && damping < 1e8; round++) {
-    const next = step(state, seen, free, lens, damping);
-    const after = next ? missOfAll(next, seen) : Infinity;
+    weigh(state, seen);
+    const miss = missOfAll(state, seen, pulls);
+    const next = step(state, seen, free, pulls, lens, damping);
+    const after = next ? missOfAll(next, seen, pulls) : Infinity;
     if (!next || !(after < miss)) {
       damping *= 8;
       continue;
     }
     const gained = 1 - after / miss;
     state = next;
-    miss = after;
     damping = Math.max(1e-12, damping / 5);
     if (gained < 1e-9) break;
   }
@@ -63,13 +66,57 @@ export function bundle(
 
 type State = { cameras: (Pinhole | null)[]; places: (Vector | null)[] };
 
+/**
+ * Lets what is much further off than most count less (Geman and McClure's weights): points on the outline of something slide along it as the
+ * view changes, and some are mixed up.
+ */
+function weigh({ cameras, places }: State, seen: readonly Seen[]): void {
+  const off = seen.map((each) => {
+    const at = look(cameras[each.frame]!, places[each.track]!);
+    return at ? Math.hypot(at.x - each.seen[0], at.y - each.seen[1]) : Infinity;
+  });
+  const usual = [...off].sort((a, b) => a - b)[off.length >> 1] ?? 0;
+  const scale = Math.max(1e-9, 2 * usual);
+  seen.forEach((each, k) => (each.weight = 1 / (1 + (off[k]! / scale) ** 2) ** 2));
+}
+
+/** What draws a marked point to where it was marked. */
+interface Pull {
+  track: number;
+  to: Vector;
+  /** Of squared distances along x, y and z in mm, against squares of half widths. */
+  weights: Vector;
+}
+
+/** How much truer it is that marks lie on the ground than where on it they are. */
+const FLATNESS = 400;
+
+/**
+ * A mark counts as much as having seen the point there once more: it may be half a pixel off, which would tilt the ground if it were taken
+ * for the truth, and yet it is all that tells size and level.
+ */
+function pullsOf({ cameras }: State, tracks: readonly Track[], seen: readonly Seen[]): Pull[] {
+  return tracks.flatMap(({ marked }, track): Pull[] => {
+    if (!marked) return [];
+    const near = seen.flatMap((each) => {
+      const camera = each.track === track ? cameras[each.frame] : null;
+      return camera ? [camera.focal / length(subtract(marked, camera.position))] : [];
+    });
+    if (near.length === 0) return [];
+    const weight = (near.reduce((sum, v) => sum + v, 0) / near.length) ** 2;
+    return [{ track, to: marked, weights: [weight, weight * FLATNESS, weight] }];
+  });
+}
+
 /** Sum of squared misses. */
-function missOfAll({ cameras, places }: State, seen: readonly Seen[]): number {
+function missOfAll({ cameras, places }: State, seen: readonly Seen[], pulls: readonly Pull[]): number {
   let sum = 0;
+  for (const { track, to, weights } of pulls)
+    places[track]!.forEach((v, k) => (sum += weights[k]! * (v - to[k]!) ** 2));
   for (const each of seen) {
     const at = look(cameras[each.frame]!, places[each.track]!);
     if (!at) return Infinity;
-    sum += (at.x - each.seen[0]) ** 2 + (at.y - each.seen[1]) ** 2;
+    sum += each.weight * ((at.x - each.seen[0]) ** 2 + (at.y - each.seen[1]) ** 2);
   }
   return sum;
 }
@@ -86,6 +133,7 @@ function step(
   state: State,
   seen: readonly Seen[],
   free: ReadonlyMap<number, number>,
+  pulls: readonly Pull[],
   lens: boolean,
   damping: number,
 ): State | null {
@@ -94,7 +142,7 @@ function step(
   const frames = new Map<number, { pose: Matrix; cross: Matrix; right: Matrix }>();
   const rest = Matrix.zeros(Math.max(1, shared), Math.max(1, shared));
   const restRight = Matrix.zeros(Math.max(1, shared), 1);
-  for (const { frame, track, seen: at } of seen) {
+  for (const { frame, track, seen: at, weight } of seen) {
     const camera = state.cameras[frame]!;
     const found = look(camera, state.places[track]!);
     if (!found) return null;
@@ -121,15 +169,22 @@ function step(
       const others: [number, number][] = point === undefined ? [] : toPlace.map((v, k) => [point * 3 + k, v]);
       if (lens) others.push([ofLens, value]);
       for (let i = 0; i < POSE; i++) {
-        own.right.set(i, 0, own.right.get(i, 0) + pose[i]! * left);
-        for (let j = 0; j < POSE; j++) own.pose.set(i, j, own.pose.get(i, j) + pose[i]! * pose[j]!);
-        for (const [j, v] of others) own.cross.set(i, j, own.cross.get(i, j) + pose[i]! * v);
+        own.right.set(i, 0, own.right.get(i, 0) + weight * pose[i]! * left);
+        for (let j = 0; j < POSE; j++) own.pose.set(i, j, own.pose.get(i, j) + weight * (pose[i]! * pose[j]!));
+        for (const [j, v] of others) own.cross.set(i, j, own.cross.get(i, j) + weight * pose[i]! * v);
       }
       for (const [i, u] of others) {
-        restRight.set(i, 0, restRight.get(i, 0) + u * left);
-        for (const [j, v] of others) rest.set(i, j, rest.get(i, j) + u * v);
+        restRight.set(i, 0, restRight.get(i, 0) + weight * u * left);
+        for (const [j, v] of others) rest.set(i, j, rest.get(i, j) + weight * (u * v));
       }
     }
+  }
+  for (const { track, to, weights } of pulls) {
+    weights.forEach((weight, k) => {
+      const at = free.get(track)! * 3 + k;
+      rest.set(at, at, rest.get(at, at) + weight);
+      restRight.set(at, 0, restRight.get(at, 0) + weight * (to[k]! - state.places[track]![k]!));
+    });
   }
   for (let k = 0; k < shared; k++) rest.set(k, k, rest.get(k, k) * (1 + damping) + 1e-15);
   const solved = new Map<number, { byRight: Matrix; byCross: Matrix }>();

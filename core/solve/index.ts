@@ -3,5 +3,7 @@ export { fromRectangle, type FoundCamera, type RectangleMarks } from './fromRect
 export { cameraOf, onGround, pinholeOf, rayThrough, sightOf, type Pinhole, type Sight } from './pinhole';
 export { solveMotion, type SolvedMotion } from './solveMotion';
 export { greyOf, pyramidOf, type Grey } from './track/pyramid';
-export { trackPoint, type Spot } from './track/trackPoint';
+export { snapToCorner } from './track/snapToCorner';
+export type { Spot } from './track/spot';
+export { trackPoint } from './track/trackPoint';
 export { trackClip, type ReadFrame } from './trackClip';

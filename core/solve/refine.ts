@@ -3,7 +3,7 @@ import { rotateVector, type Quaternion, type Vector } from '../geometry';
 import { sightOf, type Pinhole, type Sight } from './pinhole';
 
 /** A turn by the length of a vector, in radians, about it. */
-export function quaternionOf([x, y, z]: Vector): Quaternion {
+function quaternionOf([x, y, z]: Vector): Quaternion {
   const angle = Math.hypot(x, y, z);
   const k = angle < 1e-9 ? 0.5 : Math.sin(angle / 2) / angle;
   return [x * k, y * k, z * k, Math.cos(angle / 2)];

@@ -65,10 +65,10 @@ export function solveMotion(
   };
   // Points that were found tell cameras of frames that see too few corners, and these find more points.
   while (pass() > 0) continue;
-  const all = tracks.map((track, k) => ({ ...track, place: places[k]!, fixed: track.place !== null }));
+  const all = tracks.map((track, k) => ({ ...track, place: places[k]!, marked: track.place }));
   let solved = bundle(cameras, all, lens);
   // What moves by itself, or was mixed up with something else, would pull all cameras along.
-  const still = all.map((track, k) => (track.fixed || trackMiss(solved, track.sights, k) <= MOST_MISS ? track : { ...track, place: null })); // prettier-ignore
+  const still = all.map((track, k) => (track.marked || trackMiss(solved, track.sights, k) <= MOST_MISS ? track : { ...track, place: null })); // prettier-ignore
   if (still.some(({ place }, k) => place !== all[k]!.place)) solved = bundle(cameras, still, lens);
   let [sum, count] = [0, 0];
   const misses = solved.cameras.map((camera, frame) => {

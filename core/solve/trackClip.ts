@@ -1,11 +1,16 @@
+import { alignShape, UPRIGHT, type Shape } from './track/alignShape';
 import { bestSpots } from './track/bestSpots';
 import { pyramidOf, type Grey } from './track/pyramid';
-import { trackPoint, type Spot } from './track/trackPoint';
+import type { Spot } from './track/spot';
+import { trackPoint } from './track/trackPoint';
 
 /** Levels of the pictures in which points are looked for. */
 const LEVELS = 5;
 /** Points that are looked for besides those that were marked. */
 const MOST_POINTS = 40;
+
+/** Pixels between where a point is by the frame before and as it was marked, beyond which it no longer looks so. */
+const MOST_APART = 1.5;
 
 /** Frames of a clip in brightness, asked for one after another; null where one cannot be read. */
 export type ReadFrame = (frame: number) => Promise<Grey | null>;
@@ -27,7 +32,12 @@ export async function trackClip(
   const first = await read(start);
   if (!first) return marks.map(() => new Array<Spot | null>(frames).fill(null));
   const pyramid = pyramidOf(first, LEVELS);
-  const points = [...marks, ...bestSpots(first, MOST_POINTS, first.width / 14, marks)];
+  // On the smaller picture grain is no place to hold on to.
+  const small = pyramid[1] ?? first;
+  const by = first.width / small.width;
+  const halved = marks.map(({ x, y }) => ({ x: x / by, y: y / by }));
+  const others = bestSpots(small, MOST_POINTS, small.width / 14, halved).map(({ x, y }) => ({ x: x * by, y: y * by }));
+  const points = [...marks, ...others];
   const tracks = points.map((point) => {
     const own = new Array<Spot | null>(frames).fill(null);
     own[start] = point;
@@ -36,7 +46,7 @@ export async function trackClip(
   let done = 1;
   told(done);
   for (const way of [1, -1]) {
-    const anchors = points.map((at) => ({ picture: pyramid, at, last: at as Spot | null }));
+    const anchors = points.map((at) => ({ picture: pyramid, at, last: { ...at, axes: UPRIGHT } as Shape | null }));
     let before = pyramid;
     for (let frame = start + way; frame >= 0 && frame < frames; frame += way) {
       const grey = await read(frame);
@@ -44,10 +54,15 @@ export async function trackClip(
       anchors.forEach((anchor, k) => {
         const { last } = anchor;
         if (!now || !last) return void (anchor.last = null);
-        let found = trackPoint(anchor.picture, now, anchor.at, last);
-        if (!found && (found = trackPoint(before, now, last))) Object.assign(anchor, { picture: before, at: last });
+        // From one frame to the next little changes: that says where to look for it as it was marked.
+        const near = trackPoint(before, now, last);
+        let found = near && alignShape(anchor.picture[0]!, now[0]!, anchor.at, { ...near, axes: last.axes });
+        if (near && (!found || Math.hypot(found.x - near.x, found.y - near.y) > MOST_APART)) {
+          Object.assign(anchor, { picture: now, at: near });
+          found = { ...near, axes: UPRIGHT };
+        }
         anchor.last = found;
-        tracks[k]![frame] = found;
+        tracks[k]![frame] = found && { x: found.x, y: found.y };
       });
       if (now) before = now;
       told(++done);

@@ -53,7 +53,15 @@ for (const node of nodes) {
 for (const [, finish] of RADIO_FINISHES) document.finishes[finish.id] = finish;
 document.set = {
   ...document.set,
-  floor: { kind: 'sweep', color: [0.47, 0.225, 0.135], roughness: 0.62, size: 2600, depth: 520, turn: 0 },
+  floor: {
+    kind: 'sweep',
+    color: [0.47, 0.225, 0.135],
+    roughness: 0.62,
+    size: 2600,
+    depth: 520,
+    turn: 0,
+    catches: false,
+  },
   surroundings: {
     ...document.set.surroundings,
     kind: 'picture',

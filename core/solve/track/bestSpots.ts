@@ -1,5 +1,5 @@
 import type { Grey } from './pyramid';
-import type { Spot } from './trackPoint';
+import type { Spot } from './spot';
 
 /** Half the edge of the window in which a place has to have edges in both directions. */
 const WINDOW = 4;

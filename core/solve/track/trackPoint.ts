@@ -1,10 +1,6 @@
+import { evenness } from './alignShape';
 import { greyAt, type Grey } from './pyramid';
-
-/** A place in pixels; the middle of the first pixel is 0, 0. */
-export interface Spot {
-  x: number;
-  y: number;
-}
+import type { Spot } from './spot';
 
 /** Half the edge of what is compared, in pixels of each level. */
 const REACH = 10;
@@ -90,12 +86,6 @@ function align(from: Grey, to: Grey, at: Spot, startX: number, startY: number): 
     if (Math.hypot(sx, sy) < STILL) break;
   }
   return [dx, dy];
-}
-
-/** Mean and standard deviation. */
-function evenness(values: Float32Array): [mean: number, spread: number] {
-  const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
-  return [mean, Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / values.length)];
 }
 
 /** Root of the mean squared difference of two windows, with their mean brightness taken out. */

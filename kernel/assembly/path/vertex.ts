@@ -84,7 +84,7 @@ export function setVertex(x: f32, y: f32, z: f32, nx: f32, ny: f32, nz: f32, pdf
 }
 
 /** Bits of the place that lights are sampled for, and that becomes the next vertex. */
-export let placeLinks: u32 = ALL_LINKS;
+export let placeLinks: u32 = 0;
 export function setLinks(links: u32): void {
   placeLinks = links;
 }

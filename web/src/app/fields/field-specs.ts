@@ -50,7 +50,7 @@ export function fieldGroups(document: ProjectDocument, selected: Selected, takes
               hint: 'And by light that goes on from other surfaces',
             }),
             field(`${at}/castsShadows`, 'Throws shadow'),
-            choice(`${at}/ofPlate`, 'Of what is behind', {
+            choice(`${at}/ofPlate`, 'Of the plate', {
               no: 'No',
               hides: 'Hides what is behind it',
               catches: 'Hides, catches shadows',

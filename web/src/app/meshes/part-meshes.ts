@@ -7,7 +7,8 @@ import type { FrameState, PartState } from '@zippy/core/motion';
 import { finishMaps } from '@zippy/core/trace';
 import { solidFirst, type GivenGeometries } from './drawing-portions';
 import { areaOf, matrixOf, projectFromSides } from './sketch-geometry';
-import { PLATE_ORDER, type LiveMaterials } from '../picture/live/live-materials';
+import type { LiveMaterials } from '../picture/live/live-materials';
+import { PLATE_ORDER } from './drawing-order';
 import type { SketchMeshes } from '../picture/sketch-meshes';
 
 /** What is shown of the parts. */

@@ -10,11 +10,11 @@ import { MARK_LINES, MARK_NAMES, Matching, type Mark } from '../tasks/match/matc
       @for (line of matching.grid(); track $index) {
         <line class="ground" [attr.x1]="line[0].x" [attr.y1]="line[0].y" [attr.x2]="line[1].x" [attr.y2]="line[1].y" />
       }
-      @for (line of lines(); track $index) {
+      @for (line of matching.marking() ? lines() : []; track $index) {
         <line class="edge" [attr.x1]="line[0].x" [attr.y1]="line[0].y" [attr.x2]="line[1].x" [attr.y2]="line[1].y" />
       }
     </svg>
-    @for (mark of matching.marks(); track $index; let k = $index) {
+    @for (mark of matching.marking() ? matching.marks() : []; track $index; let k = $index) {
       <span
         class="mark"
         role="slider"

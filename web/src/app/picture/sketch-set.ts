@@ -4,7 +4,8 @@ import { boundsOfPositions, floorMesh, sweepMesh } from '@zippy/core/geometry';
 import type { FrameState } from '@zippy/core/motion';
 import { geometryOf } from '../meshes/sketch-geometry';
 import type { LightRig } from './live/light-rig';
-import { PLATE_ORDER, surfaceMaterial } from './live/live-materials';
+import { PLATE_ORDER } from '../meshes/drawing-order';
+import { surfaceMaterial } from './live/live-materials';
 
 /** The floor or sweep of the set. */
 export class SketchFloor {

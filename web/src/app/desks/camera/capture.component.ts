@@ -8,7 +8,7 @@ import { Studio } from '../../store/studio';
 import { ChoiceComponent } from '../../ui/choice.component';
 import { FoldComponent } from '../../ui/fold.component';
 import { many } from '../../ui/many';
-import { NumberFieldComponent } from '../../ui/number-field.component';
+import { NumberRowComponent } from '../../ui/number-row.component';
 
 const SHAPES: Record<CaptureShape, string> = { sphere: 'All round, on a sphere', dome: 'Above, on a dome', rings: 'On rings' }; // prettier-ignore
 const DEGREE = Math.PI / 180;
@@ -16,78 +16,44 @@ const DEGREE = Math.PI / 180;
 /** Cameras all round the product, rendered as one take, whose poses leave in open files. */
 @Component({
   selector: 'zr-capture',
-  imports: [ChoiceComponent, FoldComponent, MatButtonModule, MatSlideToggleModule, NumberFieldComponent],
+  imports: [ChoiceComponent, FoldComponent, MatButtonModule, MatSlideToggleModule, NumberRowComponent],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <zr-fold title="All round the product" [open]="false">
       <p class="quiet">Pictures from every side with their poses, for reconstruction. It becomes a shot of its own.</p>
       <zr-choice label="Where cameras stand" [options]="shapes" [value]="shape()" (chosen)="shape.set($any($event))" />
-      <div class="field">
-        <span class="quiet">Pictures</span>
-        <zr-number label="Pictures" exact [value]="count()" [min]="4" [max]="MOST" (changed)="setCount($event.value)" />
-      </div>
+      <zr-number-row name="Pictures" [value]="count()" [min]="4" [max]="MOST" (changed)="setCount($event)" />
       @if (shape() === 'rings') {
-        <div class="field">
-          <span class="quiet">Rings</span>
-          <zr-number
-            label="Rings"
-            exact
-            [value]="rings()"
-            [min]="1"
-            [max]="60"
-            (changed)="rings.set(whole($event.value))"
-          />
-        </div>
-        <div class="field">
-          <span class="quiet">Lowest</span>
-          <zr-number
-            label="Lowest ring"
-            unit="°"
-            exact
-            [value]="lowest()"
-            [min]="-89"
-            [max]="89"
-            (changed)="lowest.set($event.value)"
-          />
-        </div>
-        <div class="field">
-          <span class="quiet">Highest</span>
-          <zr-number
-            label="Highest ring"
-            unit="°"
-            exact
-            [value]="highest()"
-            [min]="-89"
-            [max]="89"
-            (changed)="highest.set($event.value)"
-          />
-        </div>
-      } @else {
-        <div class="field">
-          <span class="quiet">Overlap</span>
-          <zr-number
-            label="Overlap"
-            unit="%"
-            exact
-            [value]="overlap()"
-            [min]="20"
-            [max]="97"
-            (changed)="setOverlap($event.value)"
-          />
-        </div>
-      }
-      <div class="field">
-        <span class="quiet">Lens</span>
-        <zr-number
-          label="Lens"
-          unit="mm"
-          exact
-          [value]="lens()"
-          [min]="12"
-          [max]="400"
-          (changed)="lens.set($event.value)"
+        <zr-number-row name="Rings" [value]="rings()" [min]="1" [max]="60" (changed)="rings.set(whole($event))" />
+        <zr-number-row
+          name="Lowest"
+          label="Lowest ring"
+          unit="°"
+          [value]="lowest()"
+          [min]="-89"
+          [max]="89"
+          (changed)="lowest.set($event)"
         />
-      </div>
+        <zr-number-row
+          name="Highest"
+          label="Highest ring"
+          unit="°"
+          [value]="highest()"
+          [min]="-89"
+          [max]="89"
+          (changed)="highest.set($event)"
+        />
+      } @else {
+        <zr-number-row
+          name="Overlap"
+          unit="%"
+          [value]="overlap()"
+          [min]="20"
+          [max]="97"
+          (changed)="setOverlap($event)"
+        />
+      }
+      <zr-number-row name="Lens" unit="mm" [value]="lens()" [min]="12" [max]="400" (changed)="lens.set($event)" />
       <mat-slide-toggle hideIcon [checked]="alone()" (change)="alone.set($event.checked)">
         Product alone, with alpha
       </mat-slide-toggle>
@@ -101,12 +67,6 @@ const DEGREE = Math.PI / 180;
     </zr-fold>
   `,
   styles: `
-    .field {
-      display: grid;
-      grid-template-columns: 92px 1fr;
-      align-items: center;
-      min-height: 34px;
-    }
     .row {
       display: flex;
       flex-wrap: wrap;

@@ -6,7 +6,7 @@ import { Matching, type Marked } from '../../tasks/match/matching';
 import { Studio } from '../../store/studio';
 import { ChoiceComponent } from '../../ui/choice.component';
 import { FoldComponent } from '../../ui/fold.component';
-import { NumberFieldComponent } from '../../ui/number-field.component';
+import { NumberRowComponent } from '../../ui/number-row.component';
 
 /** The camera that the plate was filmed by, from marks in the picture. */
 @Component({
@@ -17,7 +17,7 @@ import { NumberFieldComponent } from '../../ui/number-field.component';
     MatButtonModule,
     MatProgressBarModule,
     MatTooltipModule,
-    NumberFieldComponent,
+    NumberRowComponent,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -35,58 +35,51 @@ import { NumberFieldComponent } from '../../ui/number-field.component';
           [value]="matching.kind()"
           (chosen)="matching.kind.set($any($event))"
         />
-        <p class="quiet">{{ asks() }}</p>
-        @if (matching.kind() === 'rectangle') {
-          <div class="field">
-            <span class="quiet">Near edge</span>
-            <zr-number
-              label="Near edge"
-              unit="mm"
-              exact
-              [value]="matching.width() ?? 0"
-              [min]="0"
-              [max]="1e6"
-              (changed)="matching.width.set($event.value > 0 ? $event.value : null)"
-            />
-          </div>
-          <div class="field" matTooltip="0 where it is not known: it is found then">
-            <span class="quiet">Side edge</span>
-            <zr-number
-              label="Side edge"
-              unit="mm"
-              exact
-              [value]="matching.depth() ?? 0"
-              [min]="0"
-              [max]="1e6"
-              (changed)="matching.depth.set($event.value > 0 ? $event.value : null)"
-            />
-          </div>
+        @if (matching.marking()) {
+          <p class="quiet">{{ asks() }}</p>
         } @else {
-          <div class="field">
-            <span class="quiet">Camera at</span>
-            <zr-number
-              label="Height of the camera"
-              unit="mm"
-              exact
-              [value]="matching.height()"
-              [min]="0.1"
-              [max]="1e6"
-              (changed)="matching.height.set($event.value)"
-            />
-          </div>
+          <p class="quiet">The lines are the ground as this frame's camera sees it. Marks are on another frame.</p>
+          <button matButton (click)="matching.markHere()">Mark this frame instead</button>
         }
-        <div class="field" matTooltip="0 where it is not known: it is found then">
-          <span class="quiet">Lens</span>
-          <zr-number
-            label="Focal length"
+        @if (matching.kind() === 'rectangle') {
+          <zr-number-row
+            name="Near edge"
             unit="mm"
-            exact
-            [value]="matching.focalLength() ?? 0"
+            [value]="matching.width() ?? 0"
             [min]="0"
-            [max]="2000"
-            (changed)="matching.focalLength.set($event.value > 0 ? $event.value : null)"
+            [max]="1e6"
+            (changed)="matching.width.set($event > 0 ? $event : null)"
           />
-        </div>
+          <zr-number-row
+            name="Side edge"
+            unit="mm"
+            [value]="matching.depth() ?? 0"
+            [min]="0"
+            [max]="1e6"
+            matTooltip="0 where it is not known: it is found then"
+            (changed)="matching.depth.set($event > 0 ? $event : null)"
+          />
+        } @else {
+          <zr-number-row
+            name="Camera at"
+            label="Height of the camera"
+            unit="mm"
+            [value]="matching.height()"
+            [min]="0.1"
+            [max]="1e6"
+            (changed)="matching.height.set($event)"
+          />
+        }
+        <zr-number-row
+          name="Lens"
+          label="Focal length"
+          unit="mm"
+          [value]="matching.focalLength() ?? 0"
+          [min]="0"
+          [max]="2000"
+          matTooltip="0 where it is not known: it is found then"
+          (changed)="matching.focalLength.set($event > 0 ? $event : null)"
+        />
         <p role="status" [class.problem]="matching.found().camera === null">{{ matching.says() }}</p>
         @if (matching.progress(); as progress) {
           <mat-progress-bar
@@ -143,12 +136,6 @@ import { NumberFieldComponent } from '../../ui/number-field.component';
     </zr-fold>
   `,
   styles: `
-    .field {
-      display: grid;
-      grid-template-columns: 92px 1fr;
-      align-items: center;
-      min-height: 34px;
-    }
     .row {
       display: flex;
       flex-wrap: wrap;

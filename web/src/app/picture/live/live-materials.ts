@@ -186,9 +186,6 @@ interface Drawn {
   cuttable?: boolean;
 }
 
-/** What is drawn of the plate comes before all else, so that nothing behind it is drawn over it. */
-export const PLATE_ORDER = -500;
-
 /** What a floor or part is drawn with. */
 export function surfaceMaterial(
   rig: LightRig,

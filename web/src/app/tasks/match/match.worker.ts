@@ -16,6 +16,7 @@ import {
   fromDirections,
   fromRectangle,
   greyOf,
+  snapToCorner,
   solveMotion,
   trackClip,
   type DirectionMarks,
@@ -77,14 +78,16 @@ const thread = {
 
   /** The camera that moves as that of the clip did. */
   async solve(asked: ClipAsked, told: (done: number, of: number) => void): Promise<ClipSolved> {
-    const { document, shot, frame: start, aspect } = asked;
+    const { document, shot, frame, aspect } = asked;
+    const start = frame - 1;
     const own = document.shots[shot]!;
     const files = pictureFiles(document.assets);
     /** Pixels of the picture for each half width of the film's frame, and how its pixels are its sights. */
     let across = 1;
     let size = { width: 1, height: 1 };
-    const read = async (frame: number): Promise<Grey | null> => {
-      const { plate } = evaluate(document, own, frame).set.behind;
+    // Frames of a shot count from 1.
+    const read = async (index: number): Promise<Grey | null> => {
+      const { plate } = evaluate(document, own, index + 1).set.behind;
       const file = plate === null ? undefined : files[plate];
       if (!file) return null;
       const answer = await fetch(blobUrl(tracedFile(file)));
@@ -98,24 +101,25 @@ const thread = {
       context.drawImage(picture, 0, 0, size.width, size.height);
       return greyOf(context.getImageData(0, 0, size.width, size.height).data, size.width, size.height);
     };
-    await read(start);
+    const first = await read(start);
     const spotOf = ([x, y]: Sight) => ({ x: size.width / 2 + x * across - 0.5, y: size.height / 2 - y * across - 0.5 });
     const sightOf = ({ x, y }: { x: number; y: number }): Sight => [
       (x + 0.5 - size.width / 2) / across,
       (size.height / 2 - y - 0.5) / across,
     ];
     const frames = own.length;
-    const spots = await trackClip(read, frames, start, asked.corners.map(({ seen }) => spotOf(seen)), (done) => told(done, frames)); // prettier-ignore
+    const marks = asked.corners.map(({ seen }) => (first ? snapToCorner(first, spotOf(seen)) : spotOf(seen)));
+    const spots = await trackClip(read, frames, start, marks, (done) => told(done, frames)); // prettier-ignore
     const tracks = spots.map((track, k) => ({
       place: asked.corners[k]?.place ?? null,
       sights: track.map((spot) => spot && sightOf(spot)),
     }));
     const solved = solveMotion(tracks, { frame: start, camera: asked.camera }, asked.lens);
-    const samples = solved.cameras.flatMap((camera, frame): CameraSample[] =>
+    const samples = solved.cameras.flatMap((camera, index): CameraSample[] =>
       camera
         ? [
             {
-              frame,
+              frame: index + 1,
               position: [...camera.position],
               turn: [...quaternionFromFrame(camera.right, camera.up, scale(camera.forward, -1))],
               focalLength: (camera.focal * asked.sensorWidth) / 2,

@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, InjectionToken, linkedSignal, signal } from '@angular/core';
 import { proxy, releaseProxy, wrap, type Remote } from 'comlink';
 import { lastOrder, newCamera, nextName, type Camera, type Vector3 } from '@zippy/core/document';
-import { cameraOf, sightOf, type Pinhole, type Sight } from '@zippy/core/solve';
+import { cameraOf, pinholeOf, sightOf, type Pinhole, type Sight } from '@zippy/core/solve';
 import { Notices } from '../../store/notices';
 import { Studio } from '../../store/studio';
 import { MatchOpen } from './match-open';
@@ -85,13 +85,13 @@ export class Matching {
   });
   /** Whether a picture fills the frame behind the product. */
   readonly plate = computed(() => {
-    const { kind, plate } = this.studio.document().set.behind;
+    const { kind, plate } = this.studio.presentAtRest().set.behind;
     return kind === 'plate' ? plate : null;
   });
   /** Whether that was filmed. */
   readonly filmed = computed(() => {
     const plate = this.plate();
-    return plate !== null && this.studio.document().assets[plate]?.footage != null;
+    return plate !== null && (this.studio.document().assets[plate]?.footage ?? null) !== null;
   });
   private readonly own = computed((): Camera | null => {
     const id = this.studio.shot()?.camera;
@@ -150,9 +150,14 @@ export class Matching {
     return `${lens.toFixed(1)} mm, looks ${Math.abs(down)}° ${down >= 0 ? 'down' : 'up'}${off}`;
   });
 
-  /** Lines of the ground as the camera that was found sees it, from mark to mark. */
+  /** The frame of the picture that is marked. */
+  private readonly markedOn = signal(0);
+  /** Marks are of one frame: on others the camera of the shot is judged. */
+  readonly marking = computed(() => !this.filmed() || Math.round(this.studio.frame()) === this.markedOn());
+  /** Lines of the ground as the camera that was found sees it, or as that of the shot does on other frames, from mark to mark. */
   readonly grid = computed((): [Mark, Mark][] => {
-    const { camera } = this.found();
+    const own = this.marking() ? null : this.studio.frameState().camera;
+    const camera = own ? pinholeOf(own) : this.found().camera;
     if (!camera) return [];
     const reach = Math.hypot(...camera.position);
     const step = 10 ** Math.floor(Math.log10(reach / 3));
@@ -173,7 +178,13 @@ export class Matching {
   /** Begins to mark, with the shot's picture in sight. */
   start(): void {
     this.open.set(true);
+    this.markedOn.set(Math.round(this.studio.frame()));
     this.studio.lookThroughCamera(true);
+  }
+
+  /** The present frame is marked instead of another one. */
+  markHere(): void {
+    this.markedOn.set(Math.round(this.studio.frame()));
   }
 
   move(index: number, to: Mark): void {
@@ -241,7 +252,7 @@ export class Matching {
           {
             document,
             shot,
-            frame: Math.round(this.studio.frame()),
+            frame: this.markedOn(),
             aspect: this.aspect(),
             corners: this.marks().map((mark, k) => ({ seen: this.sight(mark), place: places[k]! })),
             camera: found.camera,
