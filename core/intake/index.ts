@@ -1,6 +1,7 @@
 export { readCameraCsv, writeCameraCsv } from './cameras/cameraCsv';
 export { writeCameraGlb } from './cameras/cameraGlb';
 export { cameraOfSamples, sampleCamera, type CameraSample } from './cameras/cameraSamples';
+export { readColmap } from './cameras/colmap';
 export { packPosesColmap, writePosesColmap, writePosesJson, type PosedPictures } from './cameras/poses';
 export { alongTracks, placeAlong, type ModelAlong } from './along';
 export { deepPicture, MOST_DEEP_PIXELS, readDeepFile, type DeepPicture } from './deepPicture';

@@ -69,6 +69,7 @@ const FEATURES: Record<string, (draft: Draft) => void> = {
   'a sweep': stage((set) => Object.assign(set.floor, { kind: 'sweep', size: 600, depth: 150 })),
   'a floor and a part of what is behind': (draft) => {
     draft.parts[1]!.seen = { ofPlate: 'catches' };
+    stage((set) => Object.assign(set.behind, { kind: 'color', color: [0.2, 0.2, 0.2] }))(draft);
     put({ mesh: box(20, 20, 20), finish: matte, transform: at(25, -10, 50), seen: { ofPlate: 'hides' } })(draft);
     put({ mesh: quad(60), finish: matte, transform: at(-60, 10, 0, 0.9), seen: { ofPlate: 'catches' } })(draft);
   },

@@ -71,10 +71,11 @@ import { many } from '../../ui/many';
     <zr-file-button
       label="Camera from a file"
       accept=".csv,.txt"
-      hint="A table with frame, x, y, z, qx, qy, qz, qw, and its lens. Animated cameras of glTF come in with a model."
-      (files)="cameraFiles.read($event[0]!)"
+      multiple
+      hint="A table with frame, x, y, z, qx, qy, qz, qw, and its lens; or cameras.txt and images.txt of COLMAP together. Animated cameras of glTF come in with a model."
+      (files)="cameraFiles.read($event)"
     >
-      Camera from a table
+      Camera from a file
     </zr-file-button>
     <zr-match />
     <zr-capture />

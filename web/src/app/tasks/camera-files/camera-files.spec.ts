@@ -1,8 +1,9 @@
 import { TestBed } from '@angular/core/testing';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ProjectDocument } from '@zippy/core/document';
-import { cameraOfSamples, readCameraCsv, sampleCamera, writeCameraCsv } from '@zippy/core/intake';
+import { cameraOfSamples, readCameraCsv, readColmap, sampleCamera, writeCameraCsv } from '@zippy/core/intake';
 import { openStudio } from '../../../testing/studioBed';
+import { Ask } from '../../ui/ask/ask';
 import { Notices } from '../../store/notices';
 import type { Studio } from '../../store/studio';
 import { CAMERA_FILES_THREAD, CameraFiles } from './camera-files';
@@ -13,12 +14,16 @@ const thread = {
   csv: (document: ProjectDocument, shot: string, camera: string) =>
     writeCameraCsv(sampleCamera(document, document.shots[shot]!, camera)),
   glb: () => Promise.resolve(new Uint8Array([1])),
+  colmapCamera(files: { cameras: string; images: string }, unit: number, name: string) {
+    const samples = readColmap(files, unit);
+    return { ...cameraOfSamples(samples, name), frames: samples.at(-1)!.frame };
+  },
   read(text: string, name: string) {
     const samples = readCameraCsv(text);
     return { ...cameraOfSamples(samples, name), frames: samples.at(-1)!.frame };
   },
 };
-const table = (text: string, name = 'Tracked.csv') => new File([text], name);
+const table = (text: string, name = 'Tracked.csv') => [new File([text], name)];
 
 beforeEach(() => {
   studio = openStudio({}, [{ provide: CAMERA_FILES_THREAD, useValue: () => thread }]);
@@ -48,6 +53,30 @@ describe('a camera of a file', () => {
     await files.read(table('shopping list\nmilk'));
     expect(notices.notice()).toContain('has no columns frame');
     expect(studio.document()).toBe(before);
+  });
+
+  it('of COLMAP comes from two files, in a size that is asked for', async () => {
+    const cameras = new File(['1 PINHOLE 1280 720 1600 1600 640 360'], 'cameras.txt');
+    const images = new File(['1 1 0 0 0 0 0 2 1 a1.png\n\n2 1 0 0 0 -1 0 2 1 a2.png\n'], 'images.txt');
+    const notices = TestBed.inject(Notices);
+    const before = studio.document();
+    await files.read([images]);
+    expect(notices.notice()).toContain('choose cameras.txt and images.txt together');
+    const ask = TestBed.inject(Ask);
+    const answer = async (text: string | null) => {
+      await vi.waitFor(() => expect(ask.question()).not.toBeNull());
+      ask.question()!.answer(text);
+    };
+    await Promise.all([files.read([images, cameras]), answer(null)]);
+    await Promise.all([files.read([images, cameras]), answer('a lot')]);
+    expect(notices.notice()).toContain('is no length in millimetres');
+    expect(studio.document()).toBe(before);
+    await Promise.all([files.read([cameras, images]), answer('250')]);
+    const camera = studio.document().cameras[studio.shot()!.camera!]!;
+    expect(camera.focalLength).toBeCloseTo(45, 6);
+    expect(studio.shot()!.tracks[`cameras/${camera.id}/position`]).toHaveLength(2);
+    studio.undo();
+    expect(studio.shot()!.camera).toBe('eye');
   });
 
   it('is saved under its name', async () => {

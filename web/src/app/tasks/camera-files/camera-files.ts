@@ -1,11 +1,12 @@
 import { inject, Injectable, InjectionToken } from '@angular/core';
 import { wrap, type Remote } from 'comlink';
-import { lastOrder, nextName, type ProjectDocument } from '@zippy/core/document';
+import { lastOrder, nextName, UserProblem, type ProjectDocument } from '@zippy/core/document';
 import { settingsOfShot } from '@zippy/core/trace';
 import { Notices } from '../../store/notices';
 import { Studio } from '../../store/studio';
+import { Ask } from '../../ui/ask/ask';
 import { saveFile } from '../../ui/save-as';
-import type { CameraFilesThread } from './camera-files.worker';
+import type { CameraFilesThread, CameraRead } from './camera-files.worker';
 
 type Thread = Remote<CameraFilesThread> | CameraFilesThread;
 
@@ -23,6 +24,7 @@ const MOST = 50e6;
 export class CameraFiles {
   private readonly studio = inject(Studio);
   private readonly notices = inject(Notices);
+  private readonly ask = inject(Ask);
   private readonly begin = inject(CAMERA_FILES_THREAD);
   private thread: Thread | null = null;
 
@@ -60,32 +62,58 @@ export class CameraFiles {
     return { width, height, take: newest?.number ?? (this.studio.takes().at(-1)?.number ?? 0) + 1 };
   }
 
-  /** Takes a camera of a file in, with the keys by which it moves in the present shot, which is taken by it from then on. */
-  async read(file: File): Promise<void> {
+  /**
+   * Takes a camera of a file in, with the keys by which it moves in the present shot, which is taken by it from then on.
+   * @param files one table, or the two text files of a COLMAP model
+   */
+  async read(files: readonly File[]): Promise<void> {
     const shot = this.studio.shotId();
     if (!shot) return this.notices.tell('There is no shot in which it could move. Add one on the time strip first.');
-    if (file.size > MOST)
+    const large = files.find(({ size }) => size > MOST);
+    if (large)
       return this.notices.tell(
-        `"${file.name}" is larger than 50 MB, so it is hardly the way of one camera. Choose another file.`,
+        `"${large.name}" is larger than 50 MB, so it is hardly the way of one camera. Choose another file.`,
       );
     try {
-      this.thread ??= this.begin();
-      const { camera, tracks, frames } = await this.thread.read(await file.text(), file.name.replace(/\.[^.]*$/, ''));
-      this.studio.edit('Take a camera in', (draft) => {
-        const names = Object.values(draft.cameras).map(({ name }) => name);
-        draft.cameras[camera.id] = { ...camera, name: nextName(names, camera.name), order: lastOrder(draft.cameras) };
-        Object.assign(draft.shots[shot]!.tracks, tracks);
-        draft.shots[shot]!.camera = camera.id;
-      });
-      this.studio.select('camera', camera.id);
-      this.studio.lookThroughCamera(true);
-      const length = this.studio.shot()?.length ?? 0;
-      if (frames > length)
-        this.notices.say(
-          `The camera moves up to frame ${frames}; this shot ends at ${length}. Make it longer to see all of it.`,
-        );
+      const found = await this.open(files);
+      if (found) this.take(shot, found);
     } catch (error) {
       this.notices.tell(error);
     }
+  }
+
+  /** Null where the user does not go ahead. */
+  private async open(files: readonly File[]): Promise<CameraRead | null> {
+    this.thread ??= this.begin();
+    const named = (name: string) => files.find((file) => file.name.toLowerCase() === name);
+    const [cameras, images] = [named('cameras.txt'), named('images.txt')];
+    if (!cameras && !images) {
+      const [file] = files;
+      return this.thread.read(await file!.text(), file!.name.replace(/\.[^.]*$/, ''));
+    }
+    if (!cameras || !images)
+      throw new UserProblem('camera-file', 'The cameras of a COLMAP model are in two files: choose cameras.txt and images.txt together.'); // prettier-ignore
+    const typed = await this.ask.name('These files have no size. How many millimetres is one of their units?', 'Take the camera in', '1000'); // prettier-ignore
+    if (typed === null) return null;
+    const unit = Number(typed.replace(',', '.'));
+    if (!(unit > 0 && unit < 1e6))
+      throw new UserProblem('camera-file', `"${typed}" is no length in millimetres, so nothing was taken in. Type a number such as 1000.`); // prettier-ignore
+    return this.thread.colmapCamera({ cameras: await cameras.text(), images: await images.text() }, unit, 'Camera');
+  }
+
+  private take(shot: string, { camera, tracks, frames }: CameraRead): void {
+    this.studio.edit('Take a camera in', (draft) => {
+      const names = Object.values(draft.cameras).map(({ name }) => name);
+      draft.cameras[camera.id] = { ...camera, name: nextName(names, camera.name), order: lastOrder(draft.cameras) };
+      Object.assign(draft.shots[shot]!.tracks, tracks);
+      draft.shots[shot]!.camera = camera.id;
+    });
+    this.studio.select('camera', camera.id);
+    this.studio.lookThroughCamera(true);
+    const length = this.studio.shot()?.length ?? 0;
+    if (frames > length)
+      this.notices.say(
+        `The camera moves up to frame ${frames}; this shot ends at ${length}. Make it longer to see all of it.`,
+      );
   }
 }

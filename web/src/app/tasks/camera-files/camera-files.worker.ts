@@ -6,6 +6,7 @@ import {
   cameraOfSamples,
   packPosesColmap,
   readCameraCsv,
+  readColmap,
   sampleCamera,
   writeCameraCsv,
   writeCameraGlb,
@@ -14,6 +15,13 @@ import {
   type PosedPictures,
 } from '@zippy/core/intake';
 import { rateOf } from '@zippy/core/motion';
+
+/** A camera of a file, the keys by which it moves, and how many frames they take. */
+export interface CameraRead {
+  camera: Camera;
+  tracks: Record<string, Key[]>;
+  frames: number;
+}
 
 /** Poses of a camera in a shot, and what the pictures of its frames are called. */
 export interface PosesAsked {
@@ -49,7 +57,11 @@ const thread = {
   colmap(asked: PosesAsked): Uint8Array<ArrayBuffer> {
     return packPosesColmap(...posed(asked));
   },
-  read(text: string, name: string): { camera: Camera; tracks: Record<string, Key[]>; frames: number } {
+  colmapCamera(files: { cameras: string; images: string }, unit: number, name: string): CameraRead {
+    const samples = readColmap(files, unit);
+    return { ...cameraOfSamples(samples, name), frames: samples.at(-1)!.frame };
+  },
+  read(text: string, name: string): CameraRead {
     const samples = readCameraCsv(text);
     return { ...cameraOfSamples(samples, name), frames: samples.at(-1)!.frame };
   },
