@@ -151,6 +151,7 @@ test('half frames are taken as whole ones, and steps are undone after a reload',
   // 33° in radians: what is seen as saved may be the edit before.
   const stored = async () => (await page.request.get(new URL(page.url().replace('/p/', '/api/projects/')).href)).text();
   await expect.poll(stored, { timeout: 20_000 }).toContain('0.57595');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.reload();
   await desk('Set');
   await expect(turn).toHaveValue('33');
