@@ -1,13 +1,16 @@
 // Light that a ray meets on its way: lamps without a body, parts that shine, and what shines straight into the lens.
 
 import { aimThrough, directionX, directionY, directionZ, isOpen, originX, originY, originZ } from '../camera';
+import { isCut } from '../cut';
 import { lampAlong, lampB, lampG, lampHit, lampPdf, lampR } from '../lamp';
 import {
   FINISH_EMISSION,
   FINISH_OPACITY,
+  INSTANCE_CATCHES,
   INSTANCE_DARK_TO_CAMERA,
   INSTANCE_EMISSION,
   INSTANCE_FLAGS,
+  INSTANCE_HIDES,
   INSTANCE_LIGHT,
   INSTANCE_TWO_SIDED,
   INSTANCE_UNSEEN,
@@ -95,10 +98,12 @@ export function addThroughLens(scene: usize): void {
     before += at;
     openSurface(scene);
     const instance = surfaceInstance(scene);
+    const cut = isCut(scene);
     const finish = finishThere(scene, instance, dx, dy, dz);
     const opacity = load<f32>(finish, FINISH_OPACITY);
     const inside = dx * flatX + dy * flatY + dz * flatZ > 0;
-    if (emits(instance, finish, inside, true)) {
+    const ofPlate = (load<u32>(instance, INSTANCE_FLAGS) & (INSTANCE_HIDES | INSTANCE_CATCHES)) !== 0;
+    if (!cut && !ofPlate && emits(instance, finish, inside, true)) {
       addReached(
         groupOf(scene, load<i32>(instance, INSTANCE_LIGHT)),
         before,
@@ -107,7 +112,7 @@ export function addThroughLens(scene: usize): void {
         opacity * emittedB,
       );
     }
-    if (!passesThrough(finish, dx, dy, dz)) return;
+    if (!cut && !passesThrough(finish, dx, dy, dz)) return;
     const away: f32 = inside ? surfaceLift(scene) : -surfaceLift(scene);
     ox = surfaceX + flatX * away;
     oy = surfaceY + flatY * away;

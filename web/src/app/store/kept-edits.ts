@@ -30,8 +30,8 @@ const MOST_WINDOWS = 40;
 const WINDOW = 'zippy-window';
 
 /**
- * Edits that the server has not confirmed, and the steps that can be undone, kept in this browser beyond a reload. Saving never waits for
- * them and never depends on them: a browser that has no room, or no store at all, keeps nothing and says nothing.
+ * Edits that the server has not confirmed, and the steps that can be undone, kept in this browser beyond a reload. Saving never depends on
+ * them, and waits for them a moment at most: a browser that has no room, or no store at all, keeps nothing and says nothing.
  */
 @Injectable({ providedIn: 'root' })
 export class KeptEdits {

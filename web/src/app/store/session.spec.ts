@@ -119,6 +119,24 @@ describe('autosave', () => {
     expect(project()).toMatchObject({ saved: 'saved', revision: 3 });
   });
 
+  it('waits until this browser knows what is sent, but not for one whose store hangs', async () => {
+    let written!: () => void;
+    const store = vi.spyOn(keptEdits, 'keep');
+    store.mockReturnValue(new Promise((resolve) => (written = resolve)));
+    studio.setProperty('Power', power, 1);
+    await later();
+    expect(store.mock.lastCall![1].sent).toMatchObject({ count: 1 });
+    expect(server.saveEdits).not.toHaveBeenCalled();
+    written();
+    await later(1);
+    expect(server.saveEdits).toHaveBeenCalledTimes(1);
+    store.mockReturnValue(new Promise(() => undefined));
+    studio.setProperty('Power', power, 2);
+    await later(1600);
+    expect(server.saveEdits).toHaveBeenCalledTimes(2);
+    store.mockRestore();
+  });
+
   it('sends what was edited during a save in the next one', async () => {
     let answer!: (value: { revision: number }) => void;
     server.saveEdits.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));

@@ -13,6 +13,8 @@ import { projectFeature } from './project/project.feature';
 import { TakesActions } from './takes/takes.actions';
 
 const SAVE_DELAY = 400;
+/** A browser whose store hangs holds up a save no longer than this, in milliseconds. */
+const MOST_WAIT = 1000;
 const RETRY_DELAY = 1500;
 
 /** Projects of the server: opening, saving, and going on from what others saved. */
@@ -158,14 +160,16 @@ export class Session {
     if (!project || unsaved.length === 0 || saved === 'conflict') return;
     const sent = (this.sent ??= { save: newId(), count: unsaved.length });
     const patches = unsaved.slice(0, sent.count);
-    this.keep();
+    const kept = this.keep();
     try {
       // Much that is unsaved takes its time to be written down, here and for the server.
       await otherWork();
+      // A page that is left before this browser knows what was sent would take it for unsent, and lose what can be undone.
+      await Promise.race([kept, new Promise((resolve) => setTimeout(resolve, MOST_WAIT))]);
       const answer = await this.api.saveEdits(project, revision, patches, this.window, sent.save);
       this.sent = null;
       this.store.dispatch(ProjectActions.saveConfirmed({ revision: answer.revision, count: sent.count }));
-      this.keep();
+      void this.keep();
     } catch (error) {
       const refused = error instanceof ServerProblem && error.status < 500;
       if (refused) this.sent = null;
@@ -215,7 +219,7 @@ export class Session {
         refused,
       }),
     );
-    this.keep();
+    void this.keep();
     const why = reason instanceof Error ? reason.message : String(reason);
     this.notices.tell(
       refused.length === sent.length
@@ -235,10 +239,10 @@ export class Session {
   }
 
   /** Keeps in the browser what is unsaved and what can be undone. */
-  private keep(): void {
+  private async keep(): Promise<void> {
     const { id: project, revision, unsaved, history } = this.state();
     const sent = this.sent ? { sent: this.sent } : {};
-    if (project) void this.kept.keep(project, { revision, patches: unsaved, ...sent, history });
+    if (project) await this.kept.keep(project, { revision, patches: unsaved, ...sent, history });
   }
 
   private forget(): void {
