@@ -33,9 +33,12 @@ function bytesOf(geometry: BufferGeometry): number {
   return bytes;
 }
 
-/** Meshes in the order in which they can be drawn in portions: those that others are seen through last. */
-export function solidFirst(meshes: readonly Mesh[]): Mesh[] {
+/** Meshes in the order in which they can be drawn in portions: those of the plate first, those that others are seen through last. */
+export function inDrawingOrder(meshes: readonly Mesh[]): Mesh[] {
   const clear = ({ material }: Mesh) =>
     (Array.isArray(material) ? material : [material]).some((each: Material) => each.transparent);
-  return [...meshes.filter((mesh) => !clear(mesh)), ...meshes.filter(clear)];
+  const ofPlate = ({ renderOrder }: Mesh) => renderOrder < 0;
+  // What is of the plate keeps what stands behind it from being drawn at all.
+  const rest = meshes.filter((mesh) => !ofPlate(mesh));
+  return [...meshes.filter(ofPlate), ...rest.filter((mesh) => !clear(mesh)), ...rest.filter(clear)];
 }

@@ -5,7 +5,7 @@ import type { Finish, PictureFile, Vector3 } from '@zippy/core/document';
 import type { Transform } from '@zippy/core/geometry';
 import type { FrameState, PartState } from '@zippy/core/motion';
 import { finishMaps } from '@zippy/core/trace';
-import { solidFirst, type GivenGeometries } from './drawing-portions';
+import { inDrawingOrder, type GivenGeometries } from './drawing-portions';
 import { areaOf, matrixOf, projectFromSides } from './sketch-geometry';
 import type { LiveMaterials } from '../picture/live/live-materials';
 import { PLATE_ORDER } from './drawing-order';
@@ -212,7 +212,7 @@ export class PartMeshes {
 
   /** The parts in portions that can be drawn one over the other, each in a task of its own. */
   *portions(): Generator<THREE.Mesh[]> {
-    const meshes = solidFirst(this.allSeen());
+    const meshes = inDrawingOrder(this.allSeen());
     for (let at = 0; at < meshes.length;) {
       const portion = this.given.take(meshes, at);
       at += portion.length;

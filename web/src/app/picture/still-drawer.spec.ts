@@ -87,6 +87,29 @@ describe('a still', () => {
     ]);
   });
 
+  it('waits for the picture that fills its frame', async () => {
+    let arrive!: (texture: THREE.Texture) => void;
+    vi.spyOn(THREE.TextureLoader.prototype, 'load').mockImplementation((_, come) => {
+      arrive = come as typeof arrive;
+      return new THREE.Texture();
+    });
+    const made = frame();
+    made.set = { ...made.set, behind: { ...made.set.behind, kind: 'plate', plate: 'p' } };
+    const pictures = { p: { hash: 'a'.repeat(64), deep: null, name: 'p' } } as unknown as LiveSet['pictures'];
+    const still = drawer.draw(made, { ...LOOK, pictures }, 2, 10);
+    await vi.waitFor(() => expect(arrive).toBeDefined());
+    expect(drawn).toEqual([]);
+    arrive(new THREE.Texture());
+    expect(await still).toMatch(/^data:/);
+  });
+
+  it('draws what is of the plate before all that could stand behind it', async () => {
+    const made = frame();
+    made.parts = made.parts.map((part) => (part.node === 'lid' ? { ...part, seen: { ...part.seen, ofPlate: 'hides' } } : part)); // prettier-ignore
+    await drawer.draw(made, LOOK, 2, 10);
+    expect(drawn.map(({ parts }) => parts.join())).toEqual(['', 'shell,lid', 'knob']);
+  });
+
   it('stands upright, with several drawn pixels in each of its own', async () => {
     await drawer.draw(frame(), LOOK, 2, 10);
     expect(painted.length).toBe(20 * 10 * 4);

@@ -41,10 +41,14 @@ export class StillDrawer {
       await otherWork();
       if (own !== this.newest) return null;
     }
+    const show = () => this.live.show(frame, set, { across: 1, down: 1, aspect }, this.parts.ball().center, true);
+    show();
+    await this.live.plateThere;
+    if (own !== this.newest) return null;
     const target = lightTarget(width * this.finer, height * this.finer, 0);
     const print = new THREE.WebGLRenderTarget(target.width, target.height);
     try {
-      this.live.show(frame, set, { across: 1, down: 1, aspect }, this.parts.ball().center, true);
+      show();
       this.live.backdrop.aim(this.camera);
       this.live.backdrop.mesh.visible = true;
       this.drawOnto(target, [], true);

@@ -30,6 +30,8 @@ export class LiveScene {
   private plate: { hash: string; texture: THREE.Texture } | null = null;
   /** The plate that is on its way. */
   private coming: string | null = null;
+  /** Done when no plate is on its way; whoever draws once only waits for it. */
+  plateThere: Promise<void> = Promise.resolve();
 
   /** @param arrived is told that a picture has come */
   constructor(private readonly arrived: () => void) {
@@ -67,8 +69,11 @@ export class LiveScene {
     // What plays goes on showing the picture before until the next one is there, and asks for one at a time.
     if (this.plate?.hash !== hash && this.coming === null) {
       this.coming = hash;
+      let told!: () => void;
+      this.plateThere = new Promise((resolve) => (told = resolve));
       const come = (texture: THREE.Texture | null) => {
         this.coming = null;
+        told();
         if (!texture) return;
         this.plate?.texture.dispose();
         texture.colorSpace = THREE.SRGBColorSpace;
